@@ -1,0 +1,68 @@
+/**
+ * Learns Sift's weights from the annotated meetings.
+ *   npm run learn                     writes src/core/sift/weights/*.json
+ *   npm run learn -- --check          only shows what series left out would give
+ *   npm run learn -- --export FILE    writes the units the close reader is trained on (training/README.md)
+ *   npm run learn -- --close DIR...   answers of the close reader for series it has not seen, one folder a fold
+ */
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { Roster } from '../../src/core/language/people.ts';
+import type { CloseReading } from '../../src/core/sift/reading.ts';
+import { unitsOf } from '../../src/core/sift/units.ts';
+import { annotatedMeetings } from '../meetings.ts';
+import { evaluate, leaveOut, showTallies } from './evaluate.ts';
+import { learn } from './stages.ts';
+
+const argv = process.argv.slice(2);
+const after = (flag: string) => {
+  const at = argv.indexOf(flag);
+  return at < 0 ? [] : argv.slice(at + 1).filter((a) => !a.startsWith('--'));
+};
+const meetings = annotatedMeetings();
+
+if (argv.includes('--export')) {
+  writeFileSync(
+    after('--export')[0]!,
+    JSON.stringify(
+      meetings.map((m) => {
+        const roster = new Roster(m.input.people, new Set(m.input.meeting.present));
+        const units = unitsOf(m.input.record, roster, m.input.meeting.author);
+        return {
+          name: m.name,
+          units: units.map((u) => ({ i: u.index, s: u.segment, t: u.text, p: u.speaker ? roster.firstName(u.speaker) : (u.source.voice ?? ''), h: u.heading })),
+          open: m.input.open.map((o) => ({ ...o, who: o.owner.map((p) => roster.firstName(p)).join(' and ') })),
+          gold: m.gold,
+        };
+      }),
+    ),
+  );
+  process.exit(0);
+}
+
+/** Answers written by training/train.py, by meeting. */
+function closeAnswers(dirs: readonly string[]): Map<string, CloseReading> | null {
+  const out = new Map<string, CloseReading>();
+  for (const dir of dirs) {
+    const file = join(dir, 'answers.json');
+    if (!existsSync(file)) continue;
+    for (const a of JSON.parse(readFileSync(file, 'utf8')) as { name: string; turn: number[][]; job: number[][]; about: { open: string; units: Record<string, number[]> }[] }[]) {
+      out.set(a.name, { nature: a.turn, job: a.job, about: new Map(a.about.map((o) => [o.open, new Map(Object.entries(o.units).map(([i, row]) => [Number(i), row]))])) });
+    }
+  }
+  return out.size ? out : null;
+}
+
+const close = closeAnswers(after('--close'));
+const known = close ? meetings.filter((m) => close.has(m.name)) : meetings;
+const name = close ? 'close' : 'quick';
+const began = Date.now();
+const folds = 4;
+console.log(showTallies(`${name} reader, series left out (${folds} folds, ${known.length} meetings)`, leaveOut(known, folds, close).tallies));
+if (!argv.includes('--check')) {
+  const models = learn(known, close);
+  const file = join(import.meta.dirname, '../../src/core/sift/weights', `${name}.json`);
+  writeFileSync(file, `${JSON.stringify(models)}\n`);
+  console.log(showTallies('on the meetings learned from', evaluate(known, () => models, close).tallies));
+}
+console.log(`${((Date.now() - began) / 1000).toFixed(0)} s`);

@@ -1,0 +1,54 @@
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { readRecord } from '../src/core/record/read.ts';
+import type { RecordFormat } from '../src/core/record/model.ts';
+import type { OpenCommitment, SiftInput } from '../src/core/sift/reading.ts';
+import type { Answer } from './score.ts';
+
+/** One annotated meeting, ready to be sifted, with what a careful reader took from it. */
+export interface Annotated {
+  name: string;
+  series: string;
+  input: SiftInput;
+  gold: Answer & { traps?: { evidence: number[]; why: string }[]; commitments: (Answer['commitments'][number] & { id: string; duePhrase?: string })[] };
+}
+
+// biome-ignore lint/suspicious/noExplicitAny: the annotated meetings are our own files, checked by their tests
+const json = (file: string): any => JSON.parse(readFileSync(file, 'utf8'));
+
+export const MEETINGS = join(import.meta.dirname, 'meetings');
+
+/** Every annotated meeting below a folder of series, in order. */
+export function annotatedMeetings(root = MEETINGS): Annotated[] {
+  return readdirSync(root, { withFileTypes: true })
+    .filter((d) => d.isDirectory() && existsSync(join(root, d.name, 'series.json')))
+    .map((d) => d.name)
+    .sort()
+    .flatMap((slug) => {
+      const dir = join(root, slug);
+      const series = json(join(dir, 'series.json'));
+      const open = new Map<string, OpenCommitment>();
+      return series.meetings.map((m: { id: string; date: string; next?: string; present?: string[]; author?: string; record: string; format: RecordFormat }): Annotated => {
+        const gold = json(join(dir, `${m.id}.gold.json`));
+        const before = [...open.values()];
+        for (const u of gold.updates ?? []) {
+          const c = open.get(u.open);
+          if (!c) continue;
+          if (u.kind === 'done' || u.kind === 'dropped') open.delete(u.open);
+          else open.set(u.open, { ...c, ...(u.due !== undefined ? { due: u.due } : {}), ...(u.owner ? { owner: u.owner } : {}) });
+        }
+        for (const c of gold.commitments ?? []) open.set(c.id, { id: c.id, text: c.text, owner: c.owner, due: c.due ?? null, madeOn: m.date });
+        return {
+          name: `${slug}/${m.id}`,
+          series: slug,
+          gold: { commitments: [], decisions: [], questions: [], updates: [], ...gold },
+          input: {
+            record: readRecord(readFileSync(join(dir, m.record), 'utf8'), m.format),
+            people: series.people,
+            meeting: { date: m.date, next: m.next ?? null, present: m.present ?? [], author: m.author ?? null },
+            open: before,
+          },
+        };
+      });
+    });
+}

@@ -1,0 +1,27 @@
+#!/usr/bin/env node
+import { runSift } from './sift.ts';
+
+const USAGE = `ottik: reads meeting records
+
+  ottik sift FILE --date 2026-03-05 [--next DATE] [--people "Ines Falk, Bram Osei"] [--author NAME] [--json]
+      prints the finds of a record (vtt, srt, txt, md) as a table, or as JSON
+  ottik sift --case CASE.json ...
+      one JSON object a line for each case file: record, people, meeting and what was open, all in one
+`;
+
+async function main(argv: string[]): Promise<number> {
+  const [command, ...rest] = argv;
+  if (command === 'sift') return runSift(rest);
+  process.stdout.write(USAGE);
+  return command === undefined || command === 'help' || command === '--help' ? 0 : 2;
+}
+
+main(process.argv.slice(2)).then(
+  (code) => {
+    process.exitCode = code;
+  },
+  (error: Error) => {
+    process.stderr.write(`ottik: ${error.message}\n`);
+    process.exitCode = 1;
+  },
+);

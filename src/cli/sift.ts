@@ -1,0 +1,106 @@
+import { readFileSync } from 'node:fs';
+import { basename } from 'node:path';
+import { z } from 'zod';
+import { isIsoDate } from '../core/dates/calendar.ts';
+import type { Person } from '../core/language/people.ts';
+import { RecordError } from '../core/record/model.ts';
+import { readRecord, readRecordBytes } from '../core/record/read.ts';
+import { decodeRecord } from '../core/record/decode.ts';
+import type { Find } from '../core/sift/find.ts';
+import type { SiftInput } from '../core/sift/reading.ts';
+import { siftRecord } from '../server/sifting.ts';
+
+const date = z.string().refine(isIsoDate, 'is not a date like 2026-03-05');
+
+/** A case file: one meeting with all that Sift is given. */
+const CaseFile = z.object({
+  meeting: z.object({ date, next: date.nullish(), present: z.array(z.string()).default([]), author: z.string().nullish() }),
+  people: z.array(z.object({ id: z.string(), name: z.string(), aliases: z.array(z.string()).default([]), role: z.string().default('') })),
+  record: z.object({ file: z.string(), format: z.enum(['vtt', 'srt', 'txt', 'md']) }),
+  open: z.array(z.object({ id: z.string(), text: z.string(), owner: z.array(z.string()), due: date.nullable(), madeOn: date })).default([]),
+});
+
+/** `ottik sift`: finds of one record for people to read, or of many cases for programs. Gives the exit code. */
+export async function runSift(argv: string[]): Promise<number> {
+  const at = argv.indexOf('--case');
+  if (at >= 0) {
+    for (const file of argv.slice(at + 1)) process.stdout.write(`${JSON.stringify(answer(await siftRecord(caseInput(file))))}\n`);
+    return 0;
+  }
+  const { file, options } = parse(argv);
+  const input = fileInput(file, options);
+  const { finds, reader } = await siftRecord(input);
+  if (options.has('json')) process.stdout.write(`${JSON.stringify({ reader, finds }, null, 2)}\n`);
+  else process.stdout.write(table(finds, input.people));
+  return 0;
+}
+
+function caseInput(file: string): SiftInput {
+  const found = CaseFile.safeParse(JSON.parse(readFileSync(file, 'utf8')));
+  if (!found.success) throw new Error(`${basename(file)}: ${found.error.issues.map((i) => `${i.path.join('.')} ${i.message}`).join('; ')}`);
+  const c = found.data;
+  return {
+    record: readRecord(decodeRecord(readFileSync(c.record.file)).text, c.record.format),
+    people: c.people,
+    meeting: { date: c.meeting.date, next: c.meeting.next ?? null, present: c.meeting.present, author: c.meeting.author ?? null },
+    open: c.open,
+  };
+}
+
+function answer({ finds }: { finds: Find[] }) {
+  const evidence = (f: Find) => [...new Set(f.evidence.map((e) => e.segment))].sort((a, b) => a - b);
+  const of = (kind: Find['kind']) => finds.filter((f) => f.kind === kind);
+  return {
+    commitments: of('action').map((f) => ({ text: f.text, owner: f.owner, due: f.due, evidence: evidence(f) })),
+    decisions: of('decision').map((f) => ({ text: f.text, evidence: evidence(f) })),
+    questions: of('question').map((f) => ({ text: f.text, evidence: evidence(f) })),
+    updates: of('update').map((f) => ({ open: f.update!.open, kind: f.update!.kind, ...(f.update!.due ? { due: f.update!.due } : {}), ...(f.update!.owner ? { owner: f.update!.owner } : {}), evidence: evidence(f) })),
+  };
+}
+
+function parse(argv: string[]): { file: string; options: Map<string, string> } {
+  const options = new Map<string, string>();
+  let file: string | null = null;
+  for (let i = 0; i < argv.length; i++) {
+    const a = argv[i]!;
+    if (a === '--json') options.set('json', '');
+    else if (a.startsWith('--')) {
+      const value = argv[++i];
+      if (value === undefined) throw new Error(`${a} needs a value`);
+      options.set(a.slice(2), value);
+    } else file = a;
+  }
+  if (!file) throw new Error('name the record to sift, or --case and case files');
+  for (const name of ['date', 'next']) {
+    const value = options.get(name);
+    if (value !== undefined && !isIsoDate(value)) throw new Error(`--${name} ${value} is not a date like 2026-03-05`);
+  }
+  return { file, options };
+}
+
+function fileInput(file: string, options: Map<string, string>): SiftInput {
+  const on = options.get('date');
+  if (!on) throw new Error('give the day of the meeting: --date 2026-03-05');
+  try {
+    const record = readRecordBytes(readFileSync(file), file);
+    const names = (options.get('people') ?? record.voices.join(',')).split(',').map((n) => n.trim()).filter(Boolean);
+    const people: Person[] = names.map((name, i) => ({ id: `p${i + 1}`, name, aliases: [], role: '' }));
+    const author = people.find((p) => p.name === options.get('author'))?.id ?? null;
+    return { record, people, meeting: { date: on, next: options.get('next') ?? null, present: people.map((p) => p.id), author }, open: [] };
+  } catch (error) {
+    if (error instanceof RecordError) throw new Error(`${basename(file)}${error.line ? `, line ${error.line}` : ''}: ${error.message} ${error.advice}`);
+    throw error;
+  }
+}
+
+function table(finds: readonly Find[], people: readonly Person[]): string {
+  if (finds.length === 0) return 'No finds in this record.\n';
+  const name = (id: string) => people.find((p) => p.id === id)?.name ?? id;
+  return finds
+    .map((f) => {
+      const who = f.kind === 'action' ? f.owner.map(name).join(' and ') || 'nobody yet' : '';
+      const when = f.kind === 'action' ? (f.due ?? 'no date') : '';
+      return `${f.kind.padEnd(8)}  ${String(Math.round(f.confidence * 100)).padStart(3)}%  ${[f.text, who, when].filter(Boolean).join('  |  ')}\n                 ${f.reason}  [${f.evidence.map((e) => e.segment).join(', ')}]\n`;
+    })
+    .join('');
+}

@@ -1,0 +1,112 @@
+import { type IsoDate, addDays, addMonths, dayOfWeek, endOfMonth, endOfQuarter, makeDate, nextDayOfMonth, nextWeekday, partsOf } from './calendar.ts';
+import { COUNT, MONTH, MONTHS, ORDINAL, WEEKDAY, WEEKDAYS, readCount, readOrdinal } from './words.ts';
+
+/** What phrases are resolved against. */
+export interface DateContext {
+  /** the day the words were said */
+  date: IsoDate;
+  /** the next sitting of the same series, when it is known */
+  next: IsoDate | null;
+}
+
+/**
+ * One way of saying a date. Rules are tried in this order and the longest match at a place wins.
+ * `resolve` gives null for a phrase that turns out to be no date.
+ */
+export interface DateRule {
+  name: string;
+  pattern: RegExp;
+  resolve(groups: Record<string, string | undefined>, context: DateContext): IsoDate | null;
+}
+
+const rule = (name: string, pattern: string, resolve: DateRule['resolve']): DateRule => ({ name, pattern: new RegExp(`\\b(?:${pattern})(?![\\p{L}\\p{N}])`, 'iu'), resolve });
+const day = (text: string | undefined) => WEEKDAYS[(text ?? '').toLowerCase()] ?? 0;
+const month = (text: string | undefined) => MONTHS[(text ?? '').toLowerCase()] ?? 0;
+
+/** The first such month that has not ended before the day the words were said. */
+function monthAhead(name: string | undefined, { date }: DateContext): { year: number; month: number } {
+  const m = month(name);
+  const now = partsOf(date);
+  return { year: m < now.month ? now.year + 1 : now.year, month: m };
+}
+
+const MEETING = '(?:meeting|call|sitting|session|time|mtg|catch-?up|stand-?up|one|round|gathering|committee)';
+
+export const DATE_RULES: readonly DateRule[] = [
+  rule('day after tomorrow', '(?:the )?day after tomorrow', (_, c) => addDays(c.date, 2)),
+  rule('tomorrow', '(?:tomorrow|tmrw|tmr|tomoz)(?:,? (?:morning|afternoon|evening|night|first thing|noon|lunch(?:time)?))?', (_, c) => addDays(c.date, 1)),
+  rule(
+    'today',
+    'today|tonight|later today|this (?:afternoon|morning|evening|arvo)|(?:by |at )?(?:the )?end of (?:the |business |working )?day|eod|cob|(?:by )?close of (?:business|play)|(?:straight|right|directly) after (?:this|the call|the meeting)',
+    (_, c) => c.date,
+  ),
+  rule('weekday of another week', `(?<day>${WEEKDAY}) (?:of (?:the )?)?(?<which>next week|week after next|week|after next|in a week)`, (g, c) => {
+    const which = g.which?.toLowerCase();
+    if (which === 'next week') return dayOfWeek(c.date, day(g.day), 1);
+    if (which === 'week' || which === 'in a week') return addDays(nextWeekday(c.date, day(g.day)), 7);
+    return dayOfWeek(c.date, day(g.day), 2);
+  }),
+  rule('week on weekday', `a week (?:on|from) (?<day>${WEEKDAY})`, (g, c) => addDays(nextWeekday(c.date, day(g.day)), 7)),
+  rule('next week, on a day', `next week,? (?:on )?(?<day>${WEEKDAY})`, (g, c) => dayOfWeek(c.date, day(g.day), 1)),
+  rule('this week, on a day', `this week,? (?:on )?(?<day>${WEEKDAY})`, (g, c) => dayOfWeek(c.date, day(g.day))),
+  rule('weekday and day of month', `(?<day>${WEEKDAY}),? (?:that is |which is )?(?:the )?(?<nth>${ORDINAL})(?: (?:of )?(?<month>${MONTH}))?`, (g, c) => onDay(g, c)),
+  rule('weekday', `(?<which>next|this|coming)? ?(?<day>${WEEKDAY})`, (g, c) => {
+    const which = g.which?.toLowerCase();
+    if (which === 'next') return dayOfWeek(c.date, day(g.day), 1);
+    if (which === 'this') return dayOfWeek(c.date, day(g.day));
+    return nextWeekday(c.date, day(g.day));
+  }),
+  rule('end of week', '(?:the )?end of (?<which>the |this |next |that )?(?:week)(?<after> after next)?', (g, c) => dayOfWeek(c.date, 5, g.after ? 2 : g.which?.trim().toLowerCase() === 'next' ? 1 : 0)),
+  rule('end of the week', 'week[’\']?s end|(?:the )?weekend', (_, c) => dayOfWeek(c.date, 5)),
+  rule('start of week', '(?:the )?(?:beginning|start|top|first thing) (?:of )?next week|early next week', (_, c) => dayOfWeek(c.date, 1, 1)),
+  rule('middle of week', '(?:the )?middle of next week|mid(?:dle)? next week', (_, c) => dayOfWeek(c.date, 3, 1)),
+  rule('week after next', '(?:the )?week after next', (_, c) => dayOfWeek(c.date, 5, 2)),
+  rule('next week', 'next week(?!’s|\'s)', (_, c) => dayOfWeek(c.date, 5, 1)),
+  rule('this week', 'this week', (_, c) => dayOfWeek(c.date, 5)),
+  rule('in so long', `(?:in|within) (?:about |like |the next )?(?<count>${COUNT}) ?(?<unit>days?|weeks?|fortnights?|months?)(?:[’']? time)?|(?<count2>${COUNT}) (?<unit2>days?|weeks?|months?) (?:from (?:now|today)|hence)`, (g, c) => ahead(g.count ?? g.count2, g.unit ?? g.unit2, c)),
+  rule('a couple of days', '(?:give (?:me|us|him|her|them) )?(?:a )?couple of days|(?:in )?a day or two', (_, c) => addDays(c.date, 2)),
+  rule('fortnight', '(?:in )?a fortnight(?:[’\']s time)?', (_, c) => addDays(c.date, 14)),
+  rule('middle of month', `mid(?:dle of)?[- ](?<month>${MONTH})`, (g, c) => {
+    const m = monthAhead(g.month, c);
+    const found = makeDate(m.year, m.month, 15)!;
+    return found < c.date ? makeDate(m.year + 1, m.month, 15) : found;
+  }),
+  rule('end of month', `(?:the )?(?:end|close|last day) of (?<month>${MONTH})`, (g, c) => {
+    const m = monthAhead(g.month, c);
+    return endOfMonth(makeDate(m.year, m.month, 1)!);
+  }),
+  rule('start of month', `(?:the )?(?:start|beginning) of (?<month>${MONTH})`, (g, c) => {
+    const m = monthAhead(g.month, c);
+    const found = makeDate(m.year, m.month, 1)!;
+    return found < c.date ? makeDate(m.year + 1, m.month, 1) : found;
+  }),
+  rule('end of this month', '(?:the )?end of (?:the |this )?month|month[’\']?s? end|eom', (_, c) => endOfMonth(c.date)),
+  rule('end of next month', '(?:the )?end of next month|next month', (_, c) => endOfMonth(addMonths(`${c.date.slice(0, 8)}01`, 1))),
+  rule('end of quarter', '(?:the )?(?:end|close) of (?:the |this )?quarter', (_, c) => endOfQuarter(c.date)),
+  rule('end of year', '(?:the )?end of (?:the |this )?year', (_, c) => `${c.date.slice(0, 4)}-12-31`),
+  rule('day and month', `(?:the )?(?<nth>${ORDINAL}|\\d{1,2}) (?:of )?(?<month>${MONTH})(?:,? (?<year>\\d{4}))?`, (g, c) => onDay(g, c)),
+  rule('month and day', `(?<month>${MONTH}) (?:the )?(?<nth>${ORDINAL}|\\d{1,2})(?:,? (?<year>\\d{4}))?(?![:.\\d])`, (g, c) => onDay(g, c)),
+  rule('next sitting', `(?:the |our )?next (?:${MEETING}|(?:week|month|fortnight)[’']s ${MEETING})(?! (?:i|you|he|she|they|somebody|someone)\\b)|(?:we|you) (?:next )?meet (?:again|next)|when we next meet|meeting after this`, (_, c) => c.next),
+  rule('day of month', `(?:the )?(?<nth>${ORDINAL})(?! ?(?:one|time|thing|half|part|hand|party|floor|place|line|person|attempt|round|draft|version|page|item|point|class|name|sheet|week|month|quarter|option|question|reading|day|of (?:the|these|those|them|all|its|his|her|my|our)))`, (g, c) => {
+    const n = readOrdinal(g.nth ?? '');
+    return n === null ? null : nextDayOfMonth(c.date, n);
+  }),
+];
+
+function ahead(count: string | undefined, unit: string | undefined, c: DateContext): IsoDate | null {
+  const n = readCount(count ?? '');
+  if (n === null || n > 400) return null;
+  const u = (unit ?? '').toLowerCase();
+  if (u.startsWith('month')) return addMonths(c.date, n);
+  return addDays(c.date, n * (u.startsWith('week') ? 7 : u.startsWith('fortnight') ? 14 : 1));
+}
+
+function onDay(g: Record<string, string | undefined>, c: DateContext): IsoDate | null {
+  const n = readOrdinal(g.nth ?? '');
+  if (n === null) return null;
+  if (!g.month) return nextDayOfMonth(c.date, n);
+  if (g.year) return makeDate(Number(g.year), month(g.month), n);
+  const now = partsOf(c.date);
+  const found = makeDate(now.year, month(g.month), n);
+  return found && found < c.date ? makeDate(now.year + 1, month(g.month), n) : found;
+}

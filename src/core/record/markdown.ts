@@ -1,0 +1,63 @@
+import type { Item, MeetingRecord, Segment, SegmentRole } from './model.ts';
+
+/**
+ * Notes and minutes in Markdown (CommonMark, with the task lists and tables of the GitHub specification).
+ * Read line by line, since evidence points at lines: each line keeps its place in list, table and section, and loses
+ * its marks. Never throws.
+ */
+export function readMarkdown(text: string): MeetingRecord {
+  const segments: Segment[] = [];
+  let section: string | null = null;
+  let head: string[] | null = null;
+  text.split('\n').forEach((full, i) => {
+    const line = full.trim();
+    if (line === '') {
+      head = null;
+      return;
+    }
+    let role: SegmentRole = 'words';
+    let words = line;
+    let item: Item | null = null;
+    const heading = /^(#{1,6})\s+(.*?)\s*#*$/.exec(line);
+    const bullet = /^(?:[-*+•]|\d{1,3}[.)]|[a-z][.)])\s+(?:\[([ xX✓-])\]\s*)?(.*)$/.exec(line);
+    if (heading) {
+      role = 'heading';
+      words = plainWords(heading[2] ?? '');
+      section = words || null;
+    } else if (/^([-*_]\s*){3,}$/.test(line) || /^\|?[\s:|-]+\|[\s:|-]*$/.test(line)) {
+      role = 'mark';
+    } else if (/^\|.*\|$/.test(line)) {
+      const cells = line.slice(1, -1).split('|').map((c) => plainWords(c.trim()));
+      item = { depth: 0, box: null, cells, struck: false };
+      if (head === null) {
+        head = cells;
+        role = 'heading';
+      }
+      words = cells.filter(Boolean).join(' | ');
+    } else if (bullet) {
+      const indent = full.length - full.trimStart().length;
+      const mark = bullet[1];
+      words = bullet[2] ?? '';
+      item = { depth: Math.min(8, Math.floor(indent / 2)), box: mark === undefined ? null : mark === ' ' ? 'open' : 'done', cells: null, struck: /^~~.*~~[.!]?$/.test(words) };
+    } else if (/^>\s?/.test(line)) {
+      words = line.replace(/^(>\s?)+/, '');
+    }
+    if (role === 'words' && segments.length < 12 && META.test(plainWords(words))) role = 'meta';
+    segments.push({ index: segments.length, line: i + 1, text: role === 'mark' ? line : plainWords(words), voice: null, start: null, end: null, role, item, section });
+  });
+  return { format: 'md', layout: segments.some((s) => s.item) ? 'notes in lists' : 'minutes in paragraphs', segments, voices: [], doubts: [] };
+}
+
+/** Lines that say when, where and who, at the head of notes. */
+const META = /^(date|time|place|where|when|location|present|attendees|attending|here|there|in attendance|apologies|absent|chair|minutes|minute taker|notes by|taken by|version|distribution)\b[^.]{0,24}:/i;
+
+/** Takes emphasis, code, links and strikes away and leaves the words. */
+function plainWords(text: string): string {
+  return text
+    .replace(/!?\[([^\]]{0,300})\]\([^)\s]{0,500}\)/g, '$1')
+    .replace(/(\*\*|__)(?=\S)(.{0,2000}?\S)\1/g, '$2')
+    .replace(/(^|[\s(])[*_](?=\S)([^*_]{0,600}\S)[*_](?=[\s).,;:!?]|$)/g, '$1$2')
+    .replace(/~~(.{0,2000}?)~~/g, '$1')
+    .replace(/`([^`]{0,600})`/g, '$1')
+    .trim();
+}

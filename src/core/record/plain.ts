@@ -1,0 +1,122 @@
+import { looksLikeName, readClock } from './captions.ts';
+import type { Doubt, MeetingRecord, Segment, SegmentRole } from './model.ts';
+
+/**
+ * Plain text in the layouts transcripts, chats, mails and memos are pasted in. A layout is one line of the table
+ * `LAYOUTS`; the one that explains most lines of the file is taken, and lines it does not explain belong to the
+ * speaker above them. To add a layout, add a line and a case to its table of tests.
+ */
+
+interface LineParts {
+  voice?: string;
+  time?: string;
+  words: string;
+}
+
+interface Layout {
+  name: string;
+  /** share of the lines that must match before the layout is believed */
+  share: number;
+  /** the line names speaker and time only; the words follow on the next lines */
+  heads: boolean;
+  read(line: string): LineParts | null;
+}
+
+const STAMP = String.raw`(?:\d{4}-\d{2}-\d{2}[ T,]+)?\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?(?:\s?[AaPp]\.?[Mm]\.?)?`;
+const NAME = String.raw`[\p{L}][\p{L}\p{M}.’'() -]{0,48}?`;
+
+const named = (pattern: string) => {
+  const shape = new RegExp(`^${pattern}$`, 'u');
+  return (line: string): LineParts | null => {
+    const groups = shape.exec(line)?.groups;
+    if (!groups) return null;
+    if (groups.voice !== undefined && !looksLikeName(groups.voice.replace(/[()]/g, ' '))) return null;
+    const parts: LineParts = { words: groups.words ?? '' };
+    if (groups.voice !== undefined) parts.voice = groups.voice.trim();
+    if (groups.time !== undefined) parts.time = groups.time;
+    return parts;
+  };
+};
+
+const LAYOUTS: readonly Layout[] = [
+  { name: '[time] Name: words', share: 0.3, heads: false, read: named(`[\\[(](?<time>${STAMP})[\\])]\\s*(?<voice>${NAME}):\\s+(?<words>.*)`) },
+  { name: 'Name (time): words', share: 0.3, heads: false, read: named(`(?<voice>${NAME})\\s*[\\[(](?<time>${STAMP})[\\])]\\s*:?\\s+(?<words>.*)`) },
+  { name: 'time Name: words', share: 0.3, heads: false, read: named(`(?<time>${STAMP})\\s*[-–|,]?\\s*(?<voice>${NAME}):\\s+(?<words>.*)`) },
+  { name: 'Name and time above the words', share: 0.12, heads: true, read: named(`(?<voice>${NAME})(?:\\s{1,}|\\s*[,|–-]\\s*)[\\[(]?(?<time>${STAMP})[\\])]?`) },
+  { name: '[time] words', share: 0.5, heads: false, read: named(`[\\[(](?<time>${STAMP})[\\])]\\s*(?<words>.*)`) },
+  { name: 'Name: words', share: 0.5, heads: false, read: named(`(?<voice>${NAME}):\\s+(?<words>.*)`) },
+];
+
+const MAIL_HEADER = /^(From|To|Cc|Bcc|Date|Sent|Subject|Reply-To):\s/;
+const MARK = /^(\[[^\]]{1,60}\]|[-=_*~]{3,}|<[^>]{1,60} omitted>)$/;
+
+/** Reads plain text. Never throws: text that fits no layout is a memo, one segment a line, with no speaker. */
+export function readPlain(text: string): MeetingRecord {
+  const lines = text.split('\n').map((words, i) => ({ words: words.trim(), line: i + 1 })).filter((l) => l.words !== '');
+  const mail = lines.slice(0, 8).filter((l) => MAIL_HEADER.test(l.words)).length >= 2;
+  const layout = mail ? null : bestLayout(lines.map((l) => l.words));
+  const doubts: Doubt[] = [];
+  const segments: Segment[] = [];
+  let voice: string | null = null;
+  let start: number | null = null;
+  let headers = mail;
+  let first: number | null = null;
+  for (const { words, line } of lines) {
+    let role: SegmentRole = 'words';
+    let rest = words;
+    const parts = layout?.read(words) ?? null;
+    if (headers && MAIL_HEADER.test(words)) role = 'meta';
+    else headers = false;
+    if (parts) {
+      voice = parts.voice ?? voice;
+      if (parts.time !== undefined) {
+        const at = readTime(parts.time);
+        if (at === null) doubts.push({ line, message: `“${parts.time}” is not a time; the words are kept without one.` });
+        else first ??= at.absolute ? at.seconds : 0;
+        start = at === null ? start : Math.max(0, at.seconds - (first ?? 0));
+      }
+      rest = parts.words;
+      if (layout?.heads) role = 'label';
+    }
+    if (role === 'words' && MARK.test(rest)) role = 'mark';
+    if (role === 'words' && layout?.heads && segments.length < 3 && voice === null) role = 'meta';
+    segments.push({ index: segments.length, line, text: rest, voice: role === 'meta' ? null : voice, start, end: null, role, item: null, section: null });
+  }
+  return { format: 'txt', layout: mail ? 'a mail' : (layout?.name ?? 'a memo, line by line'), segments, voices: [], doubts };
+}
+
+function bestLayout(lines: string[]): Layout | null {
+  const sample = lines.length > 400 ? lines.slice(0, 400) : lines;
+  let best: Layout | null = null;
+  let most = 0;
+  for (const layout of LAYOUTS) {
+    let hits = 0;
+    const voices = new Set<string>();
+    for (const line of sample) {
+      const parts = line.length < 20_000 ? layout.read(line) : null;
+      if (!parts) continue;
+      hits++;
+      if (parts.voice) voices.add(parts.voice);
+    }
+    if (hits < 2 || hits / sample.length < layout.share) continue;
+    if (layout.name === 'Name: words' && voices.size > Math.max(3, hits * 0.6)) continue;
+    const weight = layout.heads ? hits * 2 : hits;
+    if (weight > most) {
+      best = layout;
+      most = weight;
+    }
+  }
+  return best;
+}
+
+/** A time of day (`8:58 AM`, `2026-06-10 11:02`) or a time since the start (`0:16`, `00:03:12`), in seconds. */
+function readTime(stamp: string): { seconds: number; absolute: boolean } | null {
+  const m = /^(?:(\d{4}-\d{2}-\d{2})[ T,]+)?(\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?)\s?([AaPp])?\.?[Mm]?\.?$/.exec(stamp.trim());
+  if (!m) return null;
+  const [, day, clock = '', half] = m;
+  const absolute = day !== undefined || half !== undefined;
+  const seconds = absolute && clock.split(':').length === 2 ? readClock(`${clock}:00`) : readClock(clock);
+  if (seconds === null) return null;
+  const noon = half?.toLowerCase() === 'p' && seconds < 43200 ? 43200 : half?.toLowerCase() === 'a' && seconds >= 43200 ? -43200 : 0;
+  return { seconds: seconds + noon + (day ? Date.parse(`${day}T00:00:00Z`) / 1000 : 0), absolute };
+}

@@ -1,0 +1,37 @@
+/** A feature vector: what is there, and how much of it. Absent names are zero. */
+export type Features = Map<string, number>;
+
+/** A logistic model: log-odds are the bias and the sum of weight times value. */
+export interface LinearModel {
+  bias: number;
+  weights: Record<string, number>;
+}
+
+/** Log-odds the model gives to a feature vector; names it has no weight for count nothing. */
+export function logOdds(model: LinearModel, features: Features): number {
+  let sum = model.bias;
+  for (const [name, value] of features) {
+    const w = model.weights[name];
+    if (w !== undefined) sum += w * value;
+  }
+  return sum;
+}
+
+export function probability(odds: number): number {
+  return 1 / (1 + Math.exp(-Math.max(-30, Math.min(30, odds))));
+}
+
+/** Features that moved a judgement up most, strongest first: what a reason can be told from. */
+export function strongest(model: LinearModel, features: Features, count: number): string[] {
+  return [...features]
+    .map(([name, value]) => ({ name, gain: (model.weights[name] ?? 0) * value }))
+    .filter((f) => f.gain > 0.05)
+    .sort((a, b) => b.gain - a.gain)
+    .slice(0, count)
+    .map((f) => f.name);
+}
+
+/** Adds a number as overlapping steps, so that a linear model can bend with it. */
+export function steps(features: Features, name: string, value: number, bounds: readonly number[]): void {
+  for (const b of bounds) if (value >= b) features.set(`${name}>=${b}`, 1);
+}

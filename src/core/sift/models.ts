@@ -1,0 +1,17 @@
+import type { LinearModel } from './linear.ts';
+import type { NatureModels } from './natures.ts';
+import type { UpdateKind } from './reconcile.ts';
+
+/** Every weight Sift works with. Made by `npm run learn` from the annotated meetings, never by hand. */
+export interface SiftModels {
+  natures: NatureModels;
+  link: Record<'action' | 'decision' | 'question', LinearModel>;
+  judge: Record<'action' | 'decision' | 'question', LinearModel>;
+  owner: LinearModel;
+  due: LinearModel;
+  about: LinearModel;
+  kind: Record<UpdateKind, LinearModel>;
+  /** from which log-odds a unit is considered, and from which probability a find is shown */
+  least: Record<'action' | 'decision' | 'question', number>;
+  show: Record<'action' | 'decision' | 'question' | 'update', number>;
+}

@@ -1,0 +1,200 @@
+import { type DueChoice, chooseDue } from './due.ts';
+import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
+import { type Group, groupUnits } from './group.ts';
+import { groupFeatures } from './judge.ts';
+import { logOdds, probability } from './linear.ts';
+import type { SiftModels } from './models.ts';
+import { type Nature, type Natures, readNatures } from './natures.ts';
+import { type OwnerChoice, chooseOwner } from './owner.ts';
+import { type CloseReading, type Reading, type SiftInput, readUnits } from './reading.ts';
+import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
+import { type OpenView, chooseKind, kindFeatures, placesAbout, stemIndex, viewOpen } from './reconcile.ts';
+import { sharedWeight } from '../language/words.ts';
+import { wordAction, wordPlain } from './wording.ts';
+
+/** One group with everything decided about it, before it is judged worth showing. */
+export interface Draft {
+  group: Group;
+  nature: 'action' | 'decision' | 'question';
+  owner: OwnerChoice;
+  due: DueChoice;
+  text: string;
+  likeOpen: number;
+}
+
+/**
+ * Reads a record into finds.
+ *
+ * The stages, each a pure step over the same document: units with their words, names and dates; what each unit is;
+ * units joined into matters; owner and date of each; wording; judging; and what became of the commitments that were
+ * open before.
+ *
+ * @param input  record, people, the meeting's date and the next one's, what was open
+ * @param models weights, see {@link SiftModels}
+ * @param close  what the close reader says of the units, or null to work with the quick reader alone
+ * @returns finds in the order of the record
+ */
+export function sift(input: SiftInput, models: SiftModels, close: CloseReading | null = null): Finds {
+  const reading = readUnits(input, close);
+  const natures = readNatures(reading, models.natures);
+  const views = viewOpen(reading);
+  const finds: Find[] = [];
+  for (const nature of ['action', 'decision', 'question'] as const) {
+    for (const draft of draftsOf(reading, natures, views, models, nature)) {
+      const confidence = probability(judgeOdds(reading, natures, draft, models));
+      if (confidence >= models.show[nature]) finds.push(toFind(reading, draft, confidence));
+    }
+  }
+  finds.push(...updatesOf(reading, natures, views, models));
+  finds.sort((a, b) => (a.evidence[0]?.segment ?? 0) - (b.evidence[0]?.segment ?? 0) || a.kind.localeCompare(b.kind));
+  return { finds: uniqueKeys(finds), reader: close ? 'close' : 'quick' };
+}
+
+export function draftsOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due'>, nature: 'action' | 'decision' | 'question'): Draft[] {
+  const odds = natures.odds[nature];
+  return groupUnits(reading, odds, models.link[nature], models.least[nature], nature).map((group) => draftOf(reading, natures, views, models, group, nature));
+}
+
+export function draftOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'owner' | 'due'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
+  if (nature !== 'action') {
+    return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(reading, group, nature === 'question'), likeOpen: 0 };
+  }
+  const owner = chooseOwner(reading, group, models.owner);
+  const due = chooseDue(reading, natures.odds.action, group, owner.people, models.due);
+  const phrase = due.candidate && group.units.includes(due.candidate.unit) ? due.candidate.phrase : null;
+  return { group, nature, owner, due, text: wordAction(reading, group, owner.people, phrase), likeOpen: likeAnyOpen(reading, group, views) };
+}
+
+const NOBODY: OwnerChoice = { people: [], sure: 1, how: '' };
+const NO_DATE: DueChoice = { due: null, candidate: null, sure: 1 };
+
+/** How much a group shares with the open commitment it shares most with, 0 to 1 of that commitment's words. */
+function likeAnyOpen(reading: Reading, group: Group, views: readonly OpenView[]): number {
+  const mine = new Set<string>();
+  for (const i of group.units) for (const s of reading.units[i]!.stems) mine.add(s);
+  let best = 0;
+  for (const v of views) {
+    const { weight, count } = sharedWeight(v.stems, mine, v.weight);
+    if (count === 0) continue;
+    let whole = 0;
+    for (const s of v.stems) whole += v.weight(s);
+    best = Math.max(best, whole ? weight / whole : 0);
+  }
+  if (reading.close) {
+    for (const v of views) {
+      const rows = reading.close.about.get(v.open.id);
+      for (const i of group.units) best = Math.max(best, 0.9 * probability(rows?.get(i)?.[0] ?? -9));
+    }
+  }
+  return best;
+}
+
+export function judgeOdds(reading: Reading, natures: Natures, draft: Draft, models: Pick<SiftModels, 'judge'>): number {
+  const f = groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen });
+  return logOdds(models.judge[draft.nature], f);
+}
+
+function toFind(reading: Reading, draft: Draft, confidence: number): Find {
+  const { group, owner, due } = draft;
+  const evidence = group.units.map((i) => place(reading, i, roleOf(reading, draft, i)));
+  if (due.candidate && due.due && !group.units.includes(due.candidate.unit)) evidence.push(place(reading, due.candidate.unit, 'dates'));
+  evidence.sort((a, b) => a.segment - b.segment || a.from - b.from);
+  return {
+    key: `${draft.nature}:${reading.units[group.core]!.segment}:${reading.units[group.core]!.from}`,
+    kind: draft.nature,
+    text: draft.text,
+    owner: owner.people,
+    ownerHow: draft.nature === 'action' ? owner.how : null,
+    due: due.due,
+    duePhrase: due.candidate?.phrase ?? null,
+    update: null,
+    evidence,
+    clues: cluesOf(reading, draft),
+    confidence: round(confidence),
+    reason: draft.nature === 'action' ? whyAction(reading, draft) : whyPlain(reading, draft),
+  };
+}
+
+function place(reading: Reading, i: number, role: EvidenceRole): Evidence {
+  const u = reading.units[i]!;
+  return { segment: u.segment, from: u.from, to: u.to, role };
+}
+
+function roleOf(reading: Reading, draft: Draft, i: number): EvidenceRole {
+  const u = reading.units[i]!;
+  const { core, units } = draft.group;
+  if (i === core) return 'states';
+  if (draft.due.candidate?.unit === i) return 'dates';
+  if (i - core > 12) return 'repeats';
+  if (u.cues.has('retract')) return 'corrects';
+  if (u.words.length < 8 && u.cues.has('accept') && i > units[0]!) return 'accepts';
+  if (u.cues.has('mark:ask') || u.cues.has('request')) return 'asks';
+  return 'repeats';
+}
+
+function cluesOf(reading: Reading, draft: Draft): Clue[] {
+  const out: Clue[] = [];
+  const c = draft.due.candidate;
+  if (c) {
+    const u = reading.units[c.unit]!;
+    out.push({ segment: u.segment, from: u.from + c.from, to: u.from + c.to, what: 'when' });
+  }
+  for (const i of draft.group.units) {
+    const u = reading.units[i]!;
+    for (const m of u.mentions) if (draft.owner.people.includes(m.person)) out.push({ segment: u.segment, from: u.from + m.from, to: u.from + m.to, what: 'who' });
+    const assent = /\b(?:i['’]?ll|i will|leave (?:it|that) with me|will do|i can|yes|yep|yeah|sure|ok|okay|agreed|done)\b/i.exec(u.text);
+    if (assent && (!u.speaker || draft.nature !== 'action' || draft.owner.people.includes(u.speaker))) out.push({ segment: u.segment, from: u.from + assent.index, to: u.from + assent.index + assent[0].length, what: 'assent' });
+  }
+  return out.slice(0, 12);
+}
+
+/** What is said of each open commitment: the places about it, what kind of news they are, and the new date or owner. */
+export function updatesOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: SiftModels): Find[] {
+  const index = stemIndex(reading);
+  const out: Find[] = [];
+  for (const view of views) {
+    const { places, sure } = placesAbout(reading, natures, view, index, models.about, 0.3);
+    if (places.length === 0 || sure < models.show.update) continue;
+    const group: Group = { units: places, core: places.reduce((a, b) => (natures.odds.update[b]! > natures.odds.update[a]! ? b : a)) };
+    const due = newDue(reading, natures, group, view, models);
+    const { kind, sure: kindSure } = chooseKind(models.kind, kindFeatures(reading, view, places, { due: due.due }));
+    const owner = kind === 'reassigned' ? newOwner(reading, group, view, models) : null;
+    const moved = kind === 'moved' ? due.due : null;
+    if (kind === 'reassigned' && owner === null) continue;
+    const settled = kind === 'moved' && moved === null ? 'progress' : kind;
+    out.push({
+      key: `update:${view.open.id}`, kind: 'update', text: view.open.text, owner: owner ?? view.open.owner, ownerHow: null,
+      due: moved ?? view.open.due, duePhrase: moved ? (due.candidate?.phrase ?? null) : null,
+      update: { open: view.open.id, kind: settled, due: moved, owner },
+      evidence: places.map((i) => place(reading, i, i === group.core ? 'states' : i === due.candidate?.unit ? 'dates' : 'repeats')),
+      clues: due.candidate && moved ? [{ segment: reading.units[due.candidate.unit]!.segment, from: reading.units[due.candidate.unit]!.from + due.candidate.from, to: reading.units[due.candidate.unit]!.from + due.candidate.to, what: 'when' }] : [],
+      confidence: round(sure * (0.5 + 0.5 * kindSure)),
+      reason: whyUpdate(reading, view, places, settled),
+    });
+  }
+  return out;
+}
+
+/** The new date spoken of, when it is not the one the commitment has already. */
+export function newDue(reading: Reading, natures: Natures, group: Group, view: OpenView, models: Pick<SiftModels, 'due'>): DueChoice {
+  const choice = chooseDue(reading, natures.odds.action, group, view.open.owner, models.due, 0.25);
+  return choice.due && choice.due < reading.input.meeting.date ? NO_DATE : choice;
+}
+
+function newOwner(reading: Reading, group: Group, view: OpenView, models: Pick<SiftModels, 'owner'>): string[] | null {
+  const chosen = chooseOwner(reading, group, models.owner, 0.35).people;
+  const same = chosen.length === view.open.owner.length && chosen.every((p) => view.open.owner.includes(p));
+  return chosen.length && !same ? chosen : null;
+}
+
+function uniqueKeys(finds: Find[]): Find[] {
+  const seen = new Map<string, number>();
+  return finds.map((f) => {
+    const n = (seen.get(f.key) ?? 0) + 1;
+    seen.set(f.key, n);
+    return n === 1 ? f : { ...f, key: `${f.key}#${n}` };
+  });
+}
+
+const round = (x: number) => Math.round(x * 1000) / 1000;
+export type { Nature };

@@ -31,13 +31,13 @@ export function unitFeatures(reading: Reading, vocabulary: Vocabulary): Features
     const kind = u.spoken ? '' : '~n';
     own(f, u, kind);
     place(f, reading, i);
-    people(f, reading, i);
+    nameMarks(f, reading, i);
     near(f, units[i - 1], u, 'before');
     near(f, units[i + 1], u, 'after');
     near2(f, units[i - 2], 'before2');
     near2(f, units[i + 2], 'after2');
-    dates(f, reading, i);
-    steps(f, 'like-open', likeOpen(reading, u, openStems, openIndex), [0.15, 0.25, 0.35, 0.5]);
+    dateMarks(f, reading, i);
+    steps(f, 'like-open', likeOpen(u, openStems, openIndex), [0.15, 0.25, 0.35, 0.5]);
     for (let k = 0; k < u.words.length && k < 80; k++) {
       const w = u.words[k]!;
       if (vocabulary.has(w)) f.set(`w:${w}`, 1);
@@ -89,7 +89,7 @@ function place(f: Features, reading: Reading, i: number): void {
   if (u.from > 0) f.set('inside', 1);
 }
 
-function people(f: Features, reading: Reading, i: number): void {
+function nameMarks(f: Features, reading: Reading, i: number): void {
   const u = reading.units[i]!;
   if (!u.mentions.length) return;
   f.set('names', 1);
@@ -130,7 +130,7 @@ function near2(f: Features, v: ReadUnit | undefined, where: string): void {
   if (v.dates.some((d) => d.date)) f.set(`${where}:date`, 1);
 }
 
-function dates(f: Features, reading: Reading, i: number): void {
+function dateMarks(f: Features, reading: Reading, i: number): void {
   const u = reading.units[i]!;
   for (const d of u.dates) {
     f.set(d.date ? 'date' : 'date:vague', 1);
@@ -143,7 +143,7 @@ function dates(f: Features, reading: Reading, i: number): void {
   if (open.length && u.dates.some((d) => d.date && open.some((o) => o.due === d.date))) f.set('date:of-open', 1);
 }
 
-function likeOpen(reading: Reading, u: ReadUnit, openStems: readonly Set<string>[], index: ReadonlyMap<string, number[]>): number {
+function likeOpen(u: ReadUnit, openStems: readonly Set<string>[], index: ReadonlyMap<string, number[]>): number {
   if (openStems.length === 0) return 0;
   const mine = new Set<string>();
   for (const w of u.words) for (const s of stemsOf(w)) mine.add(s);

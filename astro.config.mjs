@@ -1,0 +1,13 @@
+import node from '@astrojs/node';
+import react from '@astrojs/react';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'astro/config';
+
+export default defineConfig({
+  output: 'server',
+  adapter: node({ mode: 'standalone' }),
+  integrations: [react()],
+  server: { port: Number(process.env.PORT ?? 4324), host: '127.0.0.1' },
+  devToolbar: { enabled: false },
+  vite: { plugins: [tailwindcss()], ssr: { external: ['better-sqlite3'] } },
+});

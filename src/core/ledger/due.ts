@@ -1,0 +1,40 @@
+import { daysBetween, dayOfWeek } from '../dates/calendar.ts';
+
+/** Where a due date stands against today, as the Ledger groups it. */
+export type DueWindow = 'late' | 'today' | 'tomorrow' | 'this week' | 'next week' | 'later' | 'no date';
+
+export const DUE_WINDOWS: readonly DueWindow[] = ['late', 'today', 'tomorrow', 'this week', 'next week', 'later', 'no date'];
+
+export function dueWindow(due: string | null, today: string): DueWindow {
+  if (!due) return 'no date';
+  const days = daysBetween(today, due);
+  if (days < 0) return 'late';
+  if (days === 0) return 'today';
+  if (days === 1) return 'tomorrow';
+  if (due <= dayOfWeek(today, 7)) return 'this week';
+  if (due <= dayOfWeek(today, 7, 1)) return 'next week';
+  return 'later';
+}
+
+/** `4 days late`, `today`, `in 3 days`: the relative form that stands beside a date. */
+export function relativeDay(date: string, today: string): string {
+  const days = daysBetween(today, date);
+  if (days === 0) return 'today';
+  if (days === 1) return 'tomorrow';
+  if (days === -1) return '1 day late';
+  return days < 0 ? `${-days} days late` : `in ${days} days`;
+}
+
+/** `3 days ago`, `today`, `in 3 days`: the same for a day that is not a due date. */
+export function daysAway(date: string, today: string): string {
+  const days = daysBetween(today, date);
+  if (days === 0) return 'today';
+  if (days === 1) return 'tomorrow';
+  if (days === -1) return 'yesterday';
+  return days < 0 ? `${-days} days ago` : `in ${days} days`;
+}
+
+/** In how many sittings a commitment was still open after the one it was made in. */
+export function carriedOver(madeOn: string, endedOn: string | null, sittings: readonly string[]): number {
+  return sittings.filter((d) => d > madeOn && (endedOn === null || d < endedOn)).length;
+}

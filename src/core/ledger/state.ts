@@ -1,0 +1,83 @@
+import { type LedgerEvent, standingEvents } from './events.ts';
+
+export const STATES = ['open', 'blocked', 'done', 'dropped', 'withdrawn'] as const;
+export type CommitmentState = (typeof STATES)[number];
+
+/** Where a commitment stands after all that happened to it. */
+export interface Standing {
+  text: string;
+  owner: string[];
+  due: string | null;
+  state: CommitmentState;
+  madeOn: string;
+  /** the day it was done or dropped */
+  endedOn: string | null;
+  /** how often its date was moved after it had one */
+  moved: number;
+  handedOver: number;
+  /** the last day anybody said anything of it */
+  lastOn: string;
+}
+
+/**
+ * Folds a commitment's events, in the order they were written down, into its present state.
+ * A commitment whose `made` was taken back is withdrawn: it keeps its reference and leaves the Ledger.
+ *
+ * @throws Error when there is no event at all, since such a commitment was never made
+ */
+export function standingOf(events: readonly LedgerEvent[]): Standing {
+  const first = events[0];
+  if (!first) throw new Error('a commitment has at least the event that made it');
+  const standing = standingEvents(events);
+  const made = standing.find((e) => e.kind === 'made');
+  const now: Standing = {
+    text: (made ?? first).data.text ?? '', owner: (made ?? first).data.owner ?? [], due: (made ?? first).data.due ?? null,
+    state: made ? 'open' : 'withdrawn', madeOn: (made ?? first).on, endedOn: null, moved: 0, handedOver: 0, lastOn: (made ?? first).on,
+  };
+  if (!made) return now;
+  for (const e of standing) {
+    if (e.on > now.lastOn) now.lastOn = e.on;
+    switch (e.kind) {
+      case 'moved':
+        if (now.due !== null && e.data.due !== now.due) now.moved++;
+        now.due = e.data.due ?? null;
+        if (e.data.owner) now.owner = e.data.owner;
+        if (now.state === 'blocked') now.state = 'open';
+        break;
+      case 'handed over':
+        now.owner = e.data.owner ?? now.owner;
+        now.handedOver++;
+        break;
+      case 'reworded':
+        now.text = e.data.text ?? now.text;
+        break;
+      case 'blocked':
+        now.state = 'blocked';
+        break;
+      case 'done':
+      case 'dropped':
+        now.state = e.kind;
+        now.endedOn = e.on;
+        break;
+      case 'reopened':
+        now.state = 'open';
+        now.endedOn = null;
+        break;
+      case 'restated':
+        if (now.state === 'blocked' && e.data.reason !== 'still blocked') now.state = 'open';
+        break;
+      default:
+        break;
+    }
+  }
+  return now;
+}
+
+export function isOpen(state: CommitmentState): boolean {
+  return state === 'open' || state === 'blocked';
+}
+
+/** A commitment that lacks an owner or a date stays flagged until it has both. */
+export function isLoose(s: Pick<Standing, 'owner' | 'due' | 'state'>): boolean {
+  return isOpen(s.state) && (s.owner.length === 0 || s.due === null);
+}

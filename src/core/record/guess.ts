@@ -1,0 +1,49 @@
+import { type IsoDate, makeDate, partsOf } from '../dates/calendar.ts';
+import { readDates } from '../dates/read.ts';
+import type { MeetingRecord } from './model.ts';
+
+export interface MeetingGuess {
+  title: string | null;
+  date: IsoDate | null;
+  /** where the date was found, for people: `the file name`, `line 2` */
+  dateFrom: string | null;
+}
+
+/**
+ * Title and date of the meeting, from the name of the file and the first lines of the record.
+ * @param today newest date that is believed: a record is about a meeting that was held
+ */
+export function guessMeeting(record: MeetingRecord, fileName: string | null, today: IsoDate): MeetingGuess {
+  const stem = (fileName ?? '').replace(/\.[^.]+$/, '');
+  const named = dateInName(stem);
+  const found = named ? { date: named, from: 'the file name' } : dateInHead(record, today);
+  return { title: titleOf(record, stem), date: found?.date ?? null, dateFrom: found?.from ?? null };
+}
+
+function dateInName(stem: string): IsoDate | null {
+  const iso = /(\d{4})[-_.]?(\d{2})[-_.]?(\d{2})/.exec(stem);
+  return iso ? makeDate(Number(iso[1]), Number(iso[2]), Number(iso[3])) : null;
+}
+
+function dateInHead(record: MeetingRecord, today: IsoDate): { date: IsoDate; from: string } | null {
+  for (const s of record.segments.slice(0, 8)) {
+    const stamp = /\b(\d{4}-\d{2}-\d{2})\b/.exec(s.text);
+    const inText = stamp ? makeDate(...(stamp[1]!.split('-').map(Number) as [number, number, number])) : null;
+    if (inText && inText <= today) return { date: inText, from: `line ${s.line}` };
+    for (const d of readDates(s.text, { date: today, next: null })) {
+      if (!d.date || !/month|numeric/.test(d.rule)) continue;
+      const { year, month, day } = partsOf(d.date);
+      const held = d.date <= today ? d.date : makeDate(year - 1, month, day);
+      if (held) return { date: held, from: `line ${s.line}` };
+    }
+  }
+  return null;
+}
+
+function titleOf(record: MeetingRecord, stem: string): string | null {
+  const heading = record.segments.find((s) => s.role === 'heading' && s.index < 3);
+  const subject = record.segments.slice(0, 8).find((s) => s.role === 'meta' && /^subject:/i.test(s.text));
+  const raw = heading?.text ?? subject?.text.replace(/^subject:\s*(?:(?:re|fwd?):\s*)*/i, '') ?? stem.replace(/\d{4}[-_.]?\d{2}[-_.]?\d{2}/, ' ').replace(/\d{1,2}[-.:]\d{2}/, ' ').replace(/[-_.]+/g, ' ');
+  const title = raw.replace(/[,:–—-]?\s*\b(?:(?:mon|tues|wednes|thurs|fri|satur|sun)day|mon|tue|wed|thu|fri|sat|sun)?,?\s*\d{1,2}(?:st|nd|rd|th)?\s+(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*(?:\s+\d{4})?\b.*$/i, '').replace(/\b(?:minutes|transcript|notes|record(?:ing)?|recap)(?:\s+(?:of|from))?(?:\s+the)?\b:?/gi, ' ').replace(/\s+/g, ' ').trim().replace(/^[:,–-]\s*|\s*[:,–-]$/g, '');
+  return title.length > 1 ? title[0]!.toUpperCase() + title.slice(1, 120) : null;
+}

@@ -1,0 +1,22 @@
+import type { APIRoute } from 'astro';
+import { today } from '../../../server/clock.ts';
+import { recordForm, refusalReply, reply, session } from '../../../server/http.ts';
+import { KeepSchema, keepRecord } from '../../../server/records.ts';
+import { Refusal } from '../../../server/refusal.ts';
+
+/** Keeps a record with its meeting and sifts it. */
+export const POST: APIRoute = async (context) => {
+  try {
+    const { bytes, fileName, fields } = await recordForm(context);
+    let sent: unknown;
+    try {
+      sent = JSON.parse(String(fields.get('keep') ?? ''));
+    } catch {
+      throw new Refusal('bad-input', 'What to keep is not valid JSON.');
+    }
+    const { db, asker } = await session();
+    return reply(200, await keepRecord(asker, db, KeepSchema.parse({ ...(sent as object), fileName }), bytes, today()));
+  } catch (error) {
+    return refusalReply(error);
+  }
+};

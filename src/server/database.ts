@@ -1,0 +1,30 @@
+import { mkdirSync } from 'node:fs';
+import { dirname } from 'node:path';
+import Sqlite from 'better-sqlite3';
+import { Kysely, Migrator, SqliteDialect } from 'kysely';
+import * as firstCrossing from './migrations/001-first-crossing.ts';
+import type { Database } from './schema.ts';
+
+export type Db = Kysely<Database>;
+
+/** Opens the database, with write-ahead logging and foreign keys on, and brings it to the newest shape. */
+export async function openDatabase(file: string): Promise<Db> {
+  if (file !== ':memory:') mkdirSync(dirname(file), { recursive: true });
+  const sqlite = new Sqlite(file);
+  sqlite.pragma('journal_mode = WAL');
+  sqlite.pragma('foreign_keys = ON');
+  sqlite.pragma('busy_timeout = 4000');
+  sqlite.pragma('synchronous = NORMAL');
+  const db = new Kysely<Database>({ dialect: new SqliteDialect({ database: sqlite }) });
+  const { error } = await new Migrator({ db, provider: { getMigrations: async () => ({ '001-first-crossing': firstCrossing }) } }).migrateToLatest();
+  if (error) throw error instanceof Error ? error : new Error(String(error));
+  return db;
+}
+
+let shared: Promise<Db> | null = null;
+
+/** The application's one database, opened at first use. */
+export function database(): Promise<Db> {
+  shared ??= openDatabase(process.env.OTTIK_DB ?? 'data/ottik.db');
+  return shared;
+}

@@ -1,0 +1,79 @@
+import type { APIContext, APIRoute } from 'astro';
+import pino from 'pino';
+import { ZodError, type z } from 'zod';
+import { type Asker, askerFor } from './asker.ts';
+import { type Db, database } from './database.ts';
+import { projectsOf } from './projects.ts';
+import { Refusal } from './refusal.ts';
+
+export const log = pino({ level: process.env.OTTIK_LOG ?? 'warn' });
+
+/** Who asks. Until there are accounts it is the person the application was started for. */
+export async function session(): Promise<{ db: Db; asker: Asker }> {
+  const db = await database();
+  return { db, asker: await askerFor(db, process.env.OTTIK_PERSON ?? 'ines') };
+}
+
+/** The project that is being looked at: the one of the cookie, or the first one. */
+export async function currentProject(context: Pick<APIContext, 'cookies'>, asker: Asker, db: Db): Promise<{ current: string; all: { id: string; name: string }[] }> {
+  const all = await projectsOf(asker, db);
+  const wanted = context.cookies.get('project')?.value;
+  return { current: all.find((p) => p.id === wanted)?.id ?? all[0]?.id ?? '', all };
+}
+
+interface Call<T> {
+  asker: Asker;
+  db: Db;
+  body: T;
+  id: number;
+  context: APIContext;
+}
+
+const reply = (status: number, value: unknown) => new Response(JSON.stringify(value), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store' } });
+
+/** What went wrong, in the shape the views show: what, where, what to do. */
+export function refusalReply(error: unknown): Response {
+  if (error instanceof Refusal) return reply(error.status, { error: { message: error.message, advice: error.advice, line: error.line } });
+  if (error instanceof ZodError) return reply(422, { error: { message: error.issues.map((i) => `${i.path.join('.') || 'The request'} ${i.message}`).join('; '), advice: null, line: null } });
+  log.error(error);
+  return reply(500, { error: { message: 'Something went wrong here.', advice: 'Nothing was changed. Try once more; the server’s log says what it was.', line: null } });
+}
+
+/** Changes come from Ottik's own pages: another site's form or script is turned away. */
+function sameOrigin(context: APIContext): boolean {
+  const origin = context.request.headers.get('origin');
+  return origin === null || origin === context.url.origin;
+}
+
+/** A JSON endpoint: validates, calls, answers. */
+export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infer<S>>) => Promise<unknown>): APIRoute {
+  return async (context) => {
+    try {
+      if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+      if (!(context.request.headers.get('content-type') ?? '').startsWith('application/json')) throw new Refusal('bad-input', 'Send JSON.');
+      let sent: unknown;
+      try {
+        sent = await context.request.json();
+      } catch {
+        throw new Refusal('bad-input', 'The request is not valid JSON.');
+      }
+      const body = schema.parse(sent);
+      const { db, asker } = await session();
+      return reply(200, await run({ asker, db, body, id: Number(context.params.id ?? Number.NaN), context }));
+    } catch (error) {
+      return refusalReply(error);
+    }
+  };
+}
+
+/** Bytes of a record with what is said of them beside, as a form. */
+export async function recordForm(context: APIContext): Promise<{ bytes: Uint8Array; fileName: string | null; fields: FormData }> {
+  if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+  const fields = await context.request.formData().catch(() => null);
+  const file = fields?.get('file');
+  if (!fields || !(file instanceof Blob)) throw new Refusal('bad-input', 'There is no file in this request.', 'Choose a file or paste text.');
+  const name = fields.get('name');
+  return { bytes: new Uint8Array(await file.arrayBuffer()), fileName: typeof name === 'string' && name ? name.slice(0, 300) : null, fields };
+}
+
+export { reply };

@@ -1,0 +1,201 @@
+import { sql } from 'kysely';
+import { z } from 'zod';
+import { type EventData, EventDataSchema, type EventKind, EVENT_KINDS, type LedgerEvent, type Place, PlaceSchema, standingEvents } from '../core/ledger/events.ts';
+import { carriedOver } from '../core/ledger/due.ts';
+import { type CommitmentState, type Standing, standingOf } from '../core/ledger/state.ts';
+import { type Asker, mustSee, visible } from './asker.ts';
+import type { Db } from './database.ts';
+import { Refusal } from './refusal.ts';
+
+/** One line of the Ledger. */
+export interface LedgerRow {
+  id: number;
+  ref: string;
+  project: string;
+  text: string;
+  owner: { id: string; name: string }[];
+  due: string | null;
+  state: CommitmentState;
+  madeOn: string;
+  endedOn: string | null;
+  moved: number;
+  handedOver: number;
+  carried: number;
+  series: string | null;
+  from: string;
+  meeting: number | null;
+  /** what the small thread in the row is drawn from */
+  life: { on: string; kind: EventKind }[];
+}
+
+export interface NewEvent {
+  kind: EventKind;
+  on: string;
+  meeting: number | null;
+  data: EventData;
+  evidence: Place[];
+}
+
+const PlacesSchema = z.array(PlaceSchema);
+
+const toEvent = (r: { id: number; kind: string; on_day: string; at: string; by_person: string; meeting_id: number | null; data: string; evidence: string }): LedgerEvent => ({
+  id: r.id, kind: z.enum(EVENT_KINDS).parse(r.kind), on: r.on_day, at: r.at, by: r.by_person, meeting: r.meeting_id, data: EventDataSchema.parse(JSON.parse(r.data)), evidence: PlacesSchema.parse(JSON.parse(r.evidence)),
+});
+
+async function eventsOf(db: Db, commitment: number): Promise<LedgerEvent[]> {
+  const rows = await db.selectFrom('events').selectAll().where('commitment_id', '=', commitment).orderBy('id').execute();
+  return rows.map(toEvent);
+}
+
+/** Writes an event and the state derived from it, in the transaction that is passed in. Gives the event's id. */
+async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent): Promise<number> {
+  const data = EventDataSchema.parse(event.data);
+  for (const p of data.owner ?? []) {
+    if (!(await tx.selectFrom('people').select('id').where('id', '=', p).executeTakeFirst())) throw new Refusal('bad-input', `Nobody here is called “${p}”.`, 'Choose an owner from the list, or add the person first.');
+  }
+  const { id } = await tx.insertInto('events').values({ commitment_id: commitment, kind: event.kind, on_day: event.on, at: new Date().toISOString(), by_person: asker.person, meeting_id: event.meeting, data: JSON.stringify(data), evidence: JSON.stringify(PlacesSchema.parse(event.evidence)) }).returning('id').executeTakeFirstOrThrow();
+  await store(tx, commitment, standingOf(await eventsOf(tx, commitment)));
+  return id;
+}
+
+async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
+  await tx.updateTable('commitments').set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn }).where('id', '=', commitment).execute();
+  await tx.deleteFrom('commitment_owners').where('commitment_id', '=', commitment).execute();
+  if (s.owner.length) await tx.insertInto('commitment_owners').values([...new Set(s.owner)].map((person_id) => ({ commitment_id: commitment, person_id }))).execute();
+}
+
+/** Makes a commitment with the next number of its project. */
+export async function makeCommitment(asker: Asker, db: Db, project: string, from: { meeting: number | null; series: string | null }, event: Omit<NewEvent, 'kind'>): Promise<{ id: number; ref: string; event: number }> {
+  mustSee(asker, project, 'project');
+  return inTransaction(db, async (tx) => {
+    const { last } = await tx.selectFrom('commitments').select(({ fn }) => fn.max('number').as('last')).where('project_id', '=', project).executeTakeFirstOrThrow();
+    const number = (last ?? 0) + 1;
+    const text = event.data.text ?? '';
+    if (!text.trim()) throw new Refusal('bad-input', 'A commitment needs words that say what is to be done.');
+    const { id } = await tx.insertInto('commitments').values({ project_id: project, number, meeting_id: from.meeting, series_id: from.series, text, due: null, state: 'open', made_on: event.on, ended_on: null, moved: 0, handed_over: 0, last_on: event.on }).returning('id').executeTakeFirstOrThrow();
+    const eventId = await append(tx, asker, id, { ...event, kind: 'made' });
+    return { id, ref: `C-${number}`, event: eventId };
+  });
+}
+
+/** Adds to a commitment's history. */
+export async function recordEvent(asker: Asker, db: Db, commitment: number, event: NewEvent): Promise<number> {
+  const row = await db.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirst();
+  mustSee(asker, row?.project_id, 'commitment');
+  return inTransaction(db, (tx) => append(tx, asker, commitment, event));
+}
+
+/** Takes an event back by adding one that says so. An event that no longer counts cannot be taken back again. */
+export async function undoEvent(asker: Asker, db: Db, event: number, on: string): Promise<{ commitment: number; ref: string }> {
+  const row = await db.selectFrom('events').innerJoin('commitments', 'commitments.id', 'events.commitment_id').select(['events.commitment_id as commitment', 'commitments.project_id as project', 'commitments.number as number']).where('events.id', '=', event).executeTakeFirst();
+  mustSee(asker, row?.project, 'event');
+  return inTransaction(db, async (tx) => {
+    const events = await eventsOf(tx, row!.commitment);
+    if (!standingEvents(events).some((e) => e.id === event)) throw new Refusal('conflict', 'That was taken back already.');
+    await append(tx, asker, row!.commitment, { kind: 'undone', on, meeting: null, data: { undoes: event }, evidence: [] });
+    return { commitment: row!.commitment, ref: `C-${row!.number}` };
+  });
+}
+
+export interface LedgerFilter {
+  project?: string | undefined;
+  state?: 'open' | 'ended' | 'all' | undefined;
+  owner?: string | undefined;
+  series?: string | undefined;
+  text?: string | undefined;
+}
+
+/** Lines of the Ledger, late and soon first. At most 2,000; filters narrow further. */
+export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}): Promise<LedgerRow[]> {
+  let query = db
+    .selectFrom('commitments as c')
+    .leftJoin('series as s', 's.id', 'c.series_id')
+    .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
+    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
+    .where('c.project_id', 'in', filter.project ? visible(asker).filter((p) => p === filter.project).concat('') : visible(asker))
+    .where('c.state', '!=', 'withdrawn');
+  if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
+  if (filter.state === 'ended') query = query.where('c.state', 'in', ['done', 'dropped']);
+  if (filter.series) query = query.where('c.series_id', '=', filter.series);
+  if (filter.owner === 'nobody') query = query.where(({ not, exists, selectFrom }) => not(exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id'))));
+  else if (filter.owner) query = query.where(({ exists, selectFrom }) => exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id').where('o.person_id', '=', filter.owner!)));
+  if (filter.text) query = query.where(sql<boolean>`c.text LIKE ${`%${filter.text.replace(/[%_\\]/g, '\\$&')}%`} ESCAPE '\\'`);
+  const rows = await query.orderBy(sql`c.due IS NULL`).orderBy('c.due').orderBy('c.number').limit(2000).execute();
+  if (rows.length === 0) return [];
+  const ids = rows.map((r) => r.id);
+  const [owners, events, sittings] = await Promise.all([
+    db.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['o.commitment_id', 'p.id', 'p.name']).where('o.commitment_id', 'in', ids).orderBy('p.name').execute(),
+    db.selectFrom('events').select(['id', 'commitment_id', 'kind', 'on_day', 'data']).where('commitment_id', 'in', ids).orderBy('id').execute(),
+    db.selectFrom('meetings').select(['series_id', 'date']).where('project_id', 'in', visible(asker)).where('series_id', 'is not', null).where('sifted_at', 'is not', null).orderBy('date').execute(),
+  ]);
+  const ownersBy = group(owners, (o) => o.commitment_id);
+  const eventsBy = group(events, (e) => e.commitment_id);
+  const sittingsBy = group(sittings, (s) => s.series_id ?? '');
+  return rows.map((r) => {
+    const back = new Set((eventsBy.get(r.id) ?? []).filter((e) => e.kind === 'undone').map((e) => (JSON.parse(e.data) as EventData).undoes));
+    return {
+      id: r.id, ref: `C-${r.number}`, project: r.project_id, text: r.text, owner: (ownersBy.get(r.id) ?? []).map((o) => ({ id: o.id, name: o.name })), due: r.due, state: r.state as CommitmentState,
+      madeOn: r.made_on, endedOn: r.ended_on, moved: r.moved, handedOver: r.handed_over, series: r.series_id, from: r.short ?? r.meeting_title ?? 'by hand', meeting: r.meeting_id,
+      carried: carriedOver(r.made_on, r.ended_on, (sittingsBy.get(r.series_id ?? '') ?? []).map((s) => s.date)),
+      life: (eventsBy.get(r.id) ?? []).filter((e) => e.kind !== 'undone' && !back.has(e.id)).map((e) => ({ on: e.on_day, kind: e.kind as EventKind })),
+    };
+  });
+}
+
+export interface TrailEvent extends LedgerEvent {
+  byName: string;
+  meetingTitle: string | null;
+  meetingNumber: number | null;
+  undone: boolean;
+  /** the words of each place of evidence, with who says them and when in the record */
+  said: { record: number; segment: number; text: string; voice: string | null; start: number | null; role: Place['role']; from: number; to: number }[];
+}
+
+export interface Trail {
+  row: LedgerRow;
+  events: TrailEvent[];
+  sittings: { id: number; date: string; number: number | null; held: boolean }[];
+}
+
+/** One commitment's whole history. `words` gives the segments of a kept record. */
+export async function trailOf(asker: Asker, db: Db, project: string, number: number, words: (record: number) => Promise<readonly { text: string; voice: string | null; start: number | null }[]>): Promise<Trail> {
+  mustSee(asker, project, 'commitment');
+  const found = await db.selectFrom('commitments').select(['id', 'series_id']).where('project_id', '=', project).where('number', '=', number).executeTakeFirst();
+  const row = found ? (await ledgerRows(asker, db, { project, state: 'all' })).find((r) => r.id === found.id) : undefined;
+  if (!found || !row) throw new Refusal('not-found', `There is no C-${number} in this project.`, 'It may have been taken back; its meeting shows it.');
+  const [events, people, meetings] = await Promise.all([
+    eventsOf(db, found.id),
+    db.selectFrom('people').select(['id', 'name']).execute(),
+    db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute(),
+  ]);
+  const names = new Map(people.map((p) => [p.id, p.name]));
+  const titles = new Map(meetings.map((m) => [m.id, m]));
+  const stands = new Set(standingEvents(events).map((e) => e.id));
+  const trail: TrailEvent[] = [];
+  for (const e of events) {
+    if (e.kind === 'undone') continue;
+    const said: TrailEvent['said'] = [];
+    for (const p of e.evidence) {
+      const s = (await words(p.record))[p.segment];
+      if (s) said.push({ record: p.record, segment: p.segment, text: s.text.slice(p.from, p.to) || s.text, voice: s.voice, start: s.start, role: p.role, from: p.from, to: p.to });
+    }
+    const m = e.meeting === null ? undefined : titles.get(e.meeting);
+    trail.push({ ...e, byName: names.get(e.by) ?? e.by, meetingTitle: m?.title ?? null, meetingNumber: m?.number ?? null, undone: !stands.has(e.id), said });
+  }
+  return { row, events: trail, sittings: meetings.filter((m) => m.series_id !== null && m.series_id === found.series_id).map((m) => ({ id: m.id, date: m.date, number: m.number, held: m.sifted_at !== null })) };
+}
+
+export async function inTransaction<T>(db: Db, run: (tx: Db) => Promise<T>): Promise<T> {
+  return db.isTransaction ? run(db) : db.transaction().execute((tx) => run(tx as unknown as Db));
+}
+
+function group<T, K>(rows: readonly T[], key: (row: T) => K): Map<K, T[]> {
+  const out = new Map<K, T[]>();
+  for (const r of rows) {
+    const k = key(r);
+    const list = out.get(k);
+    if (list) list.push(r);
+    else out.set(k, [r]);
+  }
+  return out;
+}

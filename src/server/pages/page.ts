@@ -1,0 +1,35 @@
+import type { APIContext } from 'astro';
+import type { Asker } from '../asker.ts';
+import { today } from '../clock.ts';
+import type { Db } from '../database.ts';
+import { currentProject, session } from '../http.ts';
+import { Refusal } from '../refusal.ts';
+
+export interface PageSession {
+  db: Db;
+  asker: Asker;
+  project: string;
+  today: string;
+}
+
+export interface FrameProps {
+  projects: { id: string; name: string }[];
+  project: string;
+  person: string;
+}
+
+type Outcome<T> = { ok: true; data: T; frame: FrameProps } | { ok: false; message: string; advice: string | null; frame: FrameProps };
+
+/** Gathers what a page shows; a refusal becomes a page that says what is wrong, with its status. */
+export async function tryPage<T>(context: Pick<APIContext, 'cookies'> & { response: { status?: number | undefined } }, load: (s: PageSession) => Promise<T>): Promise<Outcome<T>> {
+  const { db, asker } = await session();
+  const { current, all } = await currentProject(context, asker, db);
+  const frame = { projects: all, project: current, person: asker.name };
+  try {
+    return { ok: true, data: await load({ db, asker, project: current, today: today() }), frame };
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error;
+    context.response.status = error.status;
+    return { ok: false, message: error.message, advice: error.advice, frame };
+  }
+}

@@ -1,0 +1,38 @@
+import type { SiftProps } from '../../views/sift/SiftView.tsx';
+import { findsOf } from '../finds.ts';
+import { ledgerRows } from '../ledger.ts';
+import { type MeetingRow, meetingRow } from '../meetings.ts';
+import { peopleOf } from '../people.ts';
+import { recordWords } from '../words.ts';
+import type { PageSession } from './page.ts';
+
+/** Everything the Sift screen shows of one meeting. */
+export async function siftPage({ db, asker, today }: PageSession, id: number): Promise<{ meeting: MeetingRow; open: unknown[]; view: SiftProps | null }> {
+  const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
+  const rows = await ledgerRows(asker, db, { project: meeting.project, state: 'all' });
+  const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
+  const row = await db.selectFrom('records').select(['id', 'format']).where('meeting_id', '=', meeting.id).orderBy('id').limit(1).executeTakeFirst();
+  if (!row) return { meeting, open, view: null };
+  const [finds, record, people, m, last, statements] = await Promise.all([
+    findsOf(asker, db, meeting.id),
+    recordWords(db, row.id),
+    peopleOf(asker, db, meeting.project),
+    db.selectFrom('meetings').select('next').where('id', '=', meeting.id).executeTakeFirstOrThrow(),
+    db.selectFrom('commitments').select(({ fn }) => fn.max('number').as('n')).where('project_id', '=', meeting.project).executeTakeFirstOrThrow(),
+    db.selectFrom('statements').select(({ fn }) => ['kind', fn.max('number').as('n')]).where('project_id', '=', meeting.project).groupBy('kind').execute(),
+  ]);
+  const next = (kind: string) => (statements.find((s) => s.kind === kind)?.n ?? 0) + 1;
+  return {
+    meeting,
+    open,
+    view: {
+      meeting: { id: meeting.id, date: meeting.date, next: m.next },
+      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', segments: record.segments },
+      finds,
+      people: people.map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation })),
+      open: open.map((r) => ({ id: r.id, ref: r.ref, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
+      next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
+      today,
+    },
+  };
+}

@@ -1,0 +1,133 @@
+import { createHash } from 'node:crypto';
+import { z } from 'zod';
+import { addDays } from '../core/dates/calendar.ts';
+import { IsoDateSchema } from '../core/ledger/events.ts';
+import { Roster } from '../core/language/people.ts';
+import { decodeRecord } from '../core/record/decode.ts';
+import { type MeetingGuess, guessMeeting } from '../core/record/guess.ts';
+import { type Doubt, type MeetingRecord, RecordError, type RecordFormat } from '../core/record/model.ts';
+import { guessFormat, normaliseText, readRecord } from '../core/record/read.ts';
+import { type Asker, mustSee, visible } from './asker.ts';
+import type { Db } from './database.ts';
+import { inTransaction } from './ledger.ts';
+import { addPerson, peopleOf } from './people.ts';
+import { Refusal } from './refusal.ts';
+import { siftMeeting } from './finds.ts';
+
+/** Days a record is kept unless changed. */
+export const KEEP_DAYS = 60;
+
+/** What would be kept, shown before anything is. */
+export interface Preview {
+  format: RecordFormat;
+  encoding: string;
+  layout: string;
+  lines: number;
+  seconds: number | null;
+  doubts: Doubt[];
+  voices: { label: string; turns: number; person: string | null }[];
+  guess: MeetingGuess;
+  /** a meeting it may belong to: same day, no record yet, or of a series that sits on that day */
+  meeting: number | null;
+  series: string | null;
+  sample: { text: string; voice: string | null; start: number | null; role: string }[];
+}
+
+function read(bytes: Uint8Array, fileName: string | null): { record: MeetingRecord; encoding: string } {
+  try {
+    const { text, encoding } = decodeRecord(bytes);
+    const body = normaliseText(text);
+    return { record: readRecord(body, guessFormat(body, fileName)), encoding };
+  } catch (error) {
+    if (error instanceof RecordError) throw new Refusal('bad-input', `${fileName ?? 'The pasted text'}: ${error.message}`, error.advice, error.line);
+    throw error;
+  }
+}
+
+/** Reads a record without keeping it. */
+export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string): Promise<Preview> {
+  mustSee(asker, project, 'project');
+  const { record, encoding } = read(bytes, fileName);
+  const roster = new Roster(await peopleOf(asker, db, project));
+  const turns = new Map<string, number>();
+  for (const s of record.segments) if (s.voice && s.role === 'words') turns.set(s.voice, (turns.get(s.voice) ?? 0) + 1);
+  const guess = guessMeeting(record, fileName, today);
+  const { meeting, series } = await belongsTo(asker, db, project, guess);
+  const last = [...record.segments].reverse().find((s) => s.start !== null);
+  return {
+    format: record.format, encoding, layout: record.layout, lines: record.segments.length, seconds: last?.end ?? last?.start ?? null, doubts: record.doubts.slice(0, 50),
+    voices: record.voices.slice(0, 60).map((label) => ({ label, turns: turns.get(label) ?? 0, person: roster.voice(label) })), guess, meeting, series,
+    sample: record.segments.slice(0, 40).map((s) => ({ text: s.text.slice(0, 600), voice: s.voice, start: s.start, role: s.role })),
+  };
+}
+
+async function belongsTo(asker: Asker, db: Db, project: string, guess: MeetingGuess): Promise<{ meeting: number | null; series: string | null }> {
+  const series = await db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute();
+  const words = new Set((guess.title ?? '').toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []);
+  const alike = (title: string) => (title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((w) => words.has(w)).length;
+  if (guess.date) {
+    const meetings = await db.selectFrom('meetings').leftJoin('records', 'records.meeting_id', 'meetings.id').select(['meetings.id', 'meetings.title', 'meetings.series_id', 'records.id as record']).where('meetings.project_id', 'in', visible(asker)).where('meetings.project_id', '=', project).where('meetings.date', '=', guess.date).execute();
+    const free = meetings.filter((m) => m.record === null).sort((a, b) => alike(b.title) - alike(a.title));
+    if (free.length === 1 || (free[0] && alike(free[0].title) > 0)) return { meeting: free[0]!.id, series: free[0]!.series_id };
+  }
+  const best = series.map((s) => ({ s, n: alike(s.title) })).sort((a, b) => b.n - a.n)[0];
+  return { meeting: null, series: best && best.n > 0 ? best.s.id : null };
+}
+
+export const KeepSchema = z.object({
+  project: z.string(),
+  fileName: z.string().max(300).nullable(),
+  /** a meeting that is there already, or null for a new one */
+  meeting: z.number().int().nullable(),
+  series: z.string().nullable(),
+  title: z.string().trim().min(1, 'needs a title').max(200),
+  date: IsoDateSchema,
+  author: z.string().nullable(),
+  /** who speaks under which name: an id of somebody known, or a new name */
+  voices: z.record(z.string(), z.object({ person: z.string().nullable(), name: z.string().trim().max(120).nullable() })),
+});
+export type Keep = z.infer<typeof KeepSchema>;
+
+/** Keeps a record byte for byte, with its meeting and voices, and sifts it: all of it or nothing. */
+export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8Array, today: string): Promise<{ meeting: number }> {
+  mustSee(asker, keep.project, 'project');
+  const { record, encoding } = read(bytes, keep.fileName);
+  const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
+  if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
+  if (keep.date > today) throw new Refusal('bad-input', `${keep.date} has not come yet, and a record is of a meeting that was held.`, 'Check the date.');
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const same = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.title', 'meetings.date', 'meetings.id']).where('records.sha256', '=', sha256).where('meetings.project_id', '=', keep.project).executeTakeFirst();
+  if (same) throw new Refusal('conflict', `This very record is kept already, with ${same.title} of ${same.date}.`, `Open it at /meetings/${same.id}/sift.`);
+  return inTransaction(db, async (tx) => {
+    const voices: Record<string, string> = {};
+    for (const [label, v] of Object.entries(keep.voices)) {
+      if (v.person) voices[label] = v.person;
+      else if (v.name) voices[label] = await addPerson(asker, tx, keep.project, v.name);
+    }
+    const meeting = keep.meeting ?? (await newMeeting(tx, keep));
+    const row = await tx.selectFrom('meetings').select(['project_id', 'series_id', 'next', 'date']).where('id', '=', meeting).executeTakeFirst();
+    if (row?.project_id !== keep.project) throw new Refusal('not-found', 'There is no such meeting.');
+    await tx.updateTable('meetings').set({ author_id: keep.author, next: row.next ?? (await nextSitting(tx, row.series_id, row.date)) }).where('id', '=', meeting).execute();
+    const { id } = await tx.insertInto('records').values({ meeting_id: meeting, file_name: keep.fileName, format: record.format, encoding, layout: record.layout, bytes: Buffer.from(bytes), sha256, brought_at: new Date().toISOString(), brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS) }).returning('id').executeTakeFirstOrThrow();
+    for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])])) await tx.insertInto('attendance').values({ meeting_id: meeting, person_id: person, present: 1 }).onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 })).execute();
+    await siftMeeting(asker, tx, meeting, id);
+    return { meeting };
+  });
+}
+
+async function newMeeting(tx: Db, keep: Keep): Promise<number> {
+  const series = keep.series ? await tx.selectFrom('series').selectAll().where('id', '=', keep.series).where('project_id', '=', keep.project).executeTakeFirst() : undefined;
+  if (keep.series && !series) throw new Refusal('bad-input', 'There is no such series in this project.');
+  const { n } = await tx.selectFrom('meetings').select(({ fn }) => fn.max('number').as('n')).where('series_id', '=', keep.series ?? '').executeTakeFirstOrThrow();
+  const { id } = await tx.insertInto('meetings').values({ project_id: keep.project, series_id: keep.series, title: series?.title ?? keep.title, date: keep.date, time: series?.time ?? null, minutes: series?.minutes ?? null, number: series ? (n ?? 0) + 1 : null, place: series?.place ?? '', sifted_at: null, next: null, author_id: keep.author }).returning('id').executeTakeFirstOrThrow();
+  return id;
+}
+
+/** The next sitting of a series after a day: one that is planned, or the one its rhythm gives. */
+export async function nextSitting(tx: Db, series: string | null, date: string): Promise<string | null> {
+  if (!series) return null;
+  const planned = await tx.selectFrom('meetings').select('date').where('series_id', '=', series).where('date', '>', date).orderBy('date').limit(1).executeTakeFirst();
+  if (planned) return planned.date;
+  const s = await tx.selectFrom('series').select('every_weeks').where('id', '=', series).executeTakeFirst();
+  return s ? addDays(date, 7 * s.every_weeks) : null;
+}

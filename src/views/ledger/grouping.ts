@@ -1,0 +1,45 @@
+import { DUE_WINDOWS, dueWindow } from '../../core/ledger/due.ts';
+import type { LedgerRow } from '../../server/ledger.ts';
+
+export type Grouping = 'due' | 'owner' | 'series' | 'state';
+
+export interface Group {
+  name: string;
+  tone: 'late' | 'soon' | '';
+  rows: LedgerRow[];
+}
+
+const WORDS: Record<string, string> = { late: 'Late', today: 'Due today', tomorrow: 'Tomorrow', 'this week': 'This week', 'next week': 'Next week', later: 'Later', 'no date': 'No date' };
+
+/** Rows under headings, in the order a person works through them; ended ones stand last under their own. */
+export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: string): Group[] {
+  const groups = new Map<string, Group>();
+  const put = (name: string, tone: Group['tone'], row: LedgerRow) => {
+    const g = groups.get(name) ?? { name, tone, rows: [] };
+    g.rows.push(row);
+    groups.set(name, g);
+  };
+  if (by === 'due') for (const w of DUE_WINDOWS) groups.set(WORDS[w]!, { name: WORDS[w]!, tone: w === 'late' ? 'late' : w === 'today' || w === 'tomorrow' || w === 'no date' ? 'soon' : '', rows: [] });
+  for (const r of rows) {
+    const ended = r.state === 'done' || r.state === 'dropped';
+    if (by === 'state') put(r.state === 'blocked' ? 'Waiting' : r.state[0]!.toUpperCase() + r.state.slice(1), '', r);
+    else if (ended) put(r.state === 'done' ? 'Done' : 'Dropped', '', r);
+    else if (by === 'due') put(WORDS[dueWindow(r.due, today)]!, '', r);
+    else if (by === 'owner') for (const name of r.owner.length ? r.owner.map((o) => o.name) : ['Nobody yet']) put(name, name === 'Nobody yet' ? 'soon' : '', r);
+    else put(r.from, '', r);
+  }
+  const out = [...groups.values()].filter((g) => g.rows.length);
+  return by === 'due' || by === 'state' ? out : out.sort((a, b) => Number(a.name === 'Done' || a.name === 'Dropped') - Number(b.name === 'Done' || b.name === 'Dropped') || a.name.localeCompare(b.name));
+}
+
+/** Whether a row passes the filters that are applied in the page. */
+export function passes(r: LedgerRow, f: { owner: string; state: string; series: string; due: string; text: string }, today: string): boolean {
+  const ended = r.state === 'done' || r.state === 'dropped';
+  if (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? ended || (r.owner.length > 0 && r.due !== null) : false) return false;
+  if (f.owner === 'nobody' ? r.owner.length > 0 : f.owner !== '' && !r.owner.some((o) => o.id === f.owner)) return false;
+  if (f.series !== '' && r.series !== f.series) return false;
+  if (f.due !== '' && (ended || dueWindow(r.due, today) !== f.due)) return false;
+  const words = f.text.toLowerCase().split(/\s+/).filter(Boolean);
+  const own = `${r.ref} ${r.text} ${r.owner.map((o) => o.name).join(' ')}`.toLowerCase();
+  return words.every((w) => own.includes(w));
+}

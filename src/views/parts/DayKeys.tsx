@@ -1,0 +1,23 @@
+import { useRef } from 'react';
+import { Foot } from './Foot.tsx';
+
+/** Keys of pages that are lists of links: up and down through them, Enter opens. */
+export default function DayKeys({ first = '/bring-in' }: { first?: string }) {
+  const at = useRef(-1);
+  const step = (by: number) => {
+    const links = [...document.querySelectorAll<HTMLAnchorElement>('main a[href]')].filter((a) => a.offsetParent !== null);
+    at.current = Math.max(0, Math.min(links.length - 1, at.current + by));
+    links[at.current]?.focus();
+  };
+  return (
+    <Foot
+      said={null}
+      keys={[
+        { key: 'j', does: 'next line (or arrow down)', line: 'Next', run: () => step(1) },
+        { key: 'k', does: 'previous line (or arrow up)', run: () => step(-1) },
+        { key: 'l', does: 'go to what is lacking first', line: 'What lacks', run: () => document.querySelector<HTMLAnchorElement>('main a.go')?.click() },
+        { key: 'i', does: 'bring in a record', line: 'Bring in', run: () => location.assign(first) },
+      ]}
+    />
+  );
+}

@@ -1,0 +1,38 @@
+/** What the server refused: what is wrong, where, and what to do about it. */
+export class Refused extends Error {
+  constructor(
+    message: string,
+    readonly advice: string | null,
+    readonly line: number | null,
+  ) {
+    super(message);
+  }
+}
+
+async function answerOf<T>(response: Response): Promise<T> {
+  const value = await response.json().catch(() => null);
+  if (response.ok && value !== null) return value as T;
+  const said = (value as { error?: { message: string; advice: string | null; line: number | null } } | null)?.error;
+  throw new Refused(said?.message ?? 'The server did not answer as expected.', said?.advice ?? 'Nothing was lost; try once more.', said?.line ?? null);
+}
+
+/** Sends JSON and gives the answer; throws {@link Refused} with words to show. */
+export async function post<T>(path: string, body: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  } catch {
+    throw new Refused('Ottik cannot be reached.', 'Check that it is running; what you typed is still here.', null);
+  }
+  return answerOf<T>(response);
+}
+
+export async function postForm<T>(path: string, form: FormData): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { method: 'POST', body: form });
+  } catch {
+    throw new Refused('Ottik cannot be reached.', 'Check that it is running; the text is still here.', null);
+  }
+  return answerOf<T>(response);
+}

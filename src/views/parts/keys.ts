@@ -1,0 +1,35 @@
+import { useEffect, useRef } from 'react';
+
+export interface Key {
+  key: string;
+  /** what it does, for the list of keys */
+  does: string;
+  /** shown in the bottom line as well */
+  line?: string;
+  run(event: KeyboardEvent): void;
+}
+
+/** True while somebody types into a field, so that letters are letters. */
+export function typing(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+}
+
+/** Listens for the keys of a screen. Upper and lower case are one; keys with Ctrl, Alt or Meta are left to the browser. */
+export function useKeys(keys: readonly Key[]): void {
+  const now = useRef(keys);
+  now.current = keys;
+  useEffect(() => {
+    const down = (e: KeyboardEvent) => {
+      if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target) || e.defaultPrevented) return;
+      if (document.querySelector('dialog[open]') && e.key !== 'Escape') return;
+      if (e.key === 'Enter' && e.target instanceof HTMLElement && /^(A|BUTTON)$/.test(e.target.tagName)) return;
+      const wanted = e.key.length === 1 ? e.key.toLowerCase() : e.key;
+      const found = now.current.find((k) => k.key === wanted || (wanted === 'ArrowDown' && k.key === 'j') || (wanted === 'ArrowUp' && k.key === 'k'));
+      if (!found) return;
+      e.preventDefault();
+      found.run(e);
+    };
+    addEventListener('keydown', down);
+    return () => removeEventListener('keydown', down);
+  }, []);
+}

@@ -1,0 +1,102 @@
+import { Fragment, type ReactNode, memo } from 'react';
+import { clock } from '../../core/language/days.ts';
+import type { KeptFind } from '../../server/finds.ts';
+import { type Run, type marksBySegment, runsOf } from './marks.ts';
+import type { Turn } from './turns.ts';
+
+/** The segment a find stands beside: the one that states it, or its first. */
+export function edgeOf(f: KeptFind): number {
+  return (f.evidence.find((e) => e.role === 'states') ?? f.evidence[0])?.segment ?? 0;
+}
+
+interface Props {
+  turns: readonly Turn[];
+  shown: [number, number];
+  marks: ReturnType<typeof marksBySegment>;
+  current: number | null;
+  meeting: number;
+  onFind(id: number): void;
+  /** on a narrow page: the notes that stand below a segment */
+  below: ((segment: number) => ReactNode[]) | null;
+}
+
+/** The record, set to be read, with what was read from it underlined. */
+export function RecordColumn({ turns, shown, marks, current, meeting, onFind, below }: Props) {
+  return (
+    <section className="rec" aria-label="Record">
+      {shown[0] > 0 && <p className="folded">{shown[0]} turns before this</p>}
+      {turns.slice(shown[0], shown[1]).map((t) => {
+        const touched = t.segments.some((s) => (marks.get(s.index) ?? []).some((m) => m.find.id === current));
+        const notes = below ? t.segments.flatMap((s) => below(s.index)) : [];
+        return (
+          <Fragment key={t.key}>
+            <TurnRow turn={t} marks={t.segments.map((s) => marks.get(s.index) ?? NONE)} current={touched ? current : null} meeting={meeting} onFind={onFind} />
+            {notes}
+          </Fragment>
+        );
+      })}
+      {shown[1] < turns.length && <p className="folded">{turns.length - shown[1]} turns after this</p>}
+    </section>
+  );
+}
+
+const NONE: never[] = [];
+type Marks = NonNullable<ReturnType<ReturnType<typeof marksBySegment>['get']>>;
+
+const TurnRow = memo(
+  function TurnRow({ turn, marks, current, meeting, onFind }: { turn: Turn; marks: Marks[]; current: number | null; meeting: number; onFind(id: number): void }) {
+    const seen = new Set<number>();
+    if (turn.role === 'heading') {
+      return (
+        <h2 className="topic" data-seg={turn.segments[0]!.index}>
+          {turn.segments[0]!.text}
+        </h2>
+      );
+    }
+    return (
+      <div className={`turn${current !== null ? ' now' : ''}${turn.role === 'meta' || turn.role === 'mark' ? ' is-meta' : ''}`} style={turn.item ? { '--depth': turn.item.depth + 1 } as React.CSSProperties : undefined}>
+        <p className="who">
+          {turn.voice && <b>{turn.voice}</b>}
+          {turn.start !== null && (
+            <a href={`/meetings/${meeting}/sift#s${turn.segments[0]!.index}`} title="Link to this moment">
+              {clock(turn.start)}
+            </a>
+          )}
+        </p>
+        <p className={`words said${turn.item ? ' is-item' : ''}${turn.item?.struck ? ' is-struck' : ''}`}>
+          {turn.item && <span className="bullet" aria-hidden="true">{turn.item.box === 'open' ? '☐' : turn.item.box === 'done' ? '☑' : turn.item.cells ? '' : '–'}</span>}
+          {turn.segments.map((s, i) => (
+            <Fragment key={s.index}>
+              {i > 0 && ' '}
+              <span data-seg={s.index}>
+                {runsOf(s.text, marks[i]!, current).map((r) => {
+                  const anchor = r.find !== null && !seen.has(r.find);
+                  if (r.find !== null) seen.add(r.find);
+                  return r.find === null ? <Fragment key={r.from}>{r.text}</Fragment> : <RunSpan key={r.from} run={r} anchor={anchor && edgeHere(marks[i]!, r.find, s.index)} onFind={onFind} />;
+                })}
+              </span>
+            </Fragment>
+          ))}
+        </p>
+      </div>
+    );
+  },
+  (a, b) => a.turn === b.turn && a.current === b.current && a.marks.every((m, i) => m === b.marks[i]),
+);
+
+/** Whether this segment is where the find's note stands, so that its line begins here. */
+function edgeHere(marks: Marks, find: number, segment: number): boolean {
+  const m = marks.find((x) => x.find.id === find);
+  return !!m && edgeOf(m.find) === segment;
+}
+
+function RunSpan({ run, anchor, onFind }: { run: Run; anchor: boolean; onFind(id: number): void }) {
+  const cls = ['find', run.verdict === 'passed' ? 'fk-passed' : `fk-${run.kind}`, run.current ? 'cur' : '', run.what === 'when' ? 'r-when' : run.what === 'who' ? 'r-who' : run.what === 'assent' ? 'r-yes' : '', run.verdict === 'taken' ? 'is-settled' : ''].filter(Boolean).join(' ');
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: J and K move between finds; the click is a convenience
+    // biome-ignore lint/a11y/noStaticElementInteractions: the words of the record stay words
+    <span className={cls} {...(anchor ? { 'data-find': run.find! } : {})} onClick={() => run.verdict === 'open' && onFind(run.find!)}>
+      {run.text}
+    </span>
+  );
+}

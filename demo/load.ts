@@ -1,0 +1,158 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import nodemailer from 'nodemailer';
+import { addDays, weekday } from '../src/core/dates/calendar.ts';
+import { readDates } from '../src/core/dates/read.ts';
+import { ORDINALS } from '../src/core/dates/words.ts';
+import { dayAndMonth, longDay } from '../src/core/language/days.ts';
+import { Roster } from '../src/core/language/people.ts';
+import { guessFormat, readRecord } from '../src/core/record/read.ts';
+import type { Find } from '../src/core/sift/find.ts';
+import { type Asker, askerFor } from '../src/server/asker.ts';
+import type { Db } from '../src/server/database.ts';
+import { passFind, siftMeeting, takeFind } from '../src/server/finds.ts';
+import { roundUpFor, sendLetter } from '../src/server/letters.ts';
+import type { Mailer } from '../src/server/mailer.ts';
+import { KEEP_DAYS } from '../src/server/records.ts';
+import type { PostOffice } from '../standins/mail/post-office.ts';
+import { PEOPLE } from './people.ts';
+import { type DemoMeeting, STORY, type Taken } from './story.ts';
+
+const PROJECT = 'quiet-crossing';
+
+/** True when there is nothing in the database yet. */
+export async function isEmpty(db: Db): Promise<boolean> {
+  return (await db.selectFrom('projects').select('id').limit(1).executeTakeFirst()) === undefined;
+}
+
+/** Loads the demo, dated relative to `today`; letters of past meetings are put into the stand-in's mailboxes. */
+export async function loadDemo(db: Db, today: string, office: PostOffice | null): Promise<void> {
+  const last = lastWorkingDay(today);
+  await people(db, today, last);
+  const asker = await askerFor(db, 'ines');
+  const keys = new Map<string, { commitment: number; due: string | null; owner: string[] }>();
+  const numbers = new Map<string, number>();
+  const mailer = office ? mailerInto(office) : null;
+  for (const m of [...STORY].sort((a, b) => b.ago - a.ago)) {
+    const date = sittingDay(m, today, last);
+    const number = m.series ? (numbers.get(m.series) ?? 0) + 1 : null;
+    if (m.series) numbers.set(m.series, number!);
+    const id = await meeting(db, m, date, number, nextOf(m, today, last));
+    if (!m.file) continue;
+    const record = await keep(db, asker, id, m, date, today);
+    if (m.taken === null) await siftMeeting(asker, db, id, record);
+    else await settle(db, asker, id, record, m.taken, date, keys);
+    if (m.letter && mailer) {
+      const letter = await roundUpFor(asker, db, id);
+      await sendLetter(asker, db, letter.id, mailer);
+      await db.updateTable('letters').set({ sent_at: `${date}T15:30:00.000Z` }).where('id', '=', letter.id).execute();
+    }
+  }
+}
+
+/** The demo's week ends on working days: on a weekend the last sitting was on Friday. */
+function lastWorkingDay(today: string): string {
+  return weekday(today) > 5 ? addDays(today, 5 - weekday(today)) : today;
+}
+
+function sittingDay(m: DemoMeeting, today: string, last: string): string {
+  const day = addDays(last, -m.ago);
+  if (m.series === 'works' || weekday(day) <= 5) return day;
+  return m.ago > 0 ? addDays(day, 5 - weekday(day)) : addDays(day, today === last ? 8 - weekday(day) : 0);
+}
+
+function nextOf(m: DemoMeeting, today: string, last: string): string | null {
+  if (!m.series) return null;
+  const after = STORY.filter((x) => x.series === m.series && x.ago < m.ago).sort((a, b) => b.ago - a.ago)[0];
+  return after ? sittingDay(after, today, last) : addDays(sittingDay(m, today, last), m.series === 'works' ? 7 : 28);
+}
+
+async function people(db: Db, today: string, last: string): Promise<void> {
+  for (const p of PEOPLE) await db.insertInto('people').values({ id: p.id, name: p.name, aliases: JSON.stringify(p.aliases), role: p.role, mail: p.mail, organisation: p.organisation, account: p.account ? 1 : 0 }).execute();
+  await db.insertInto('projects').values([{ id: PROJECT, name: 'Quiet Crossing', started_on: addDays(today, -120) }, { id: 'tide-tables', name: 'Tide Tables', started_on: addDays(today, -40) }]).execute();
+  const small = new Set(['ines', 'olu', 'greta']);
+  for (const p of PEOPLE) {
+    if (p.id !== 'olu' && p.id !== 'greta') await db.insertInto('memberships').values({ project_id: PROJECT, person_id: p.id, sees: p.account ? 1 : 0 }).execute();
+    if (small.has(p.id)) await db.insertInto('memberships').values({ project_id: 'tide-tables', person_id: p.id, sees: p.account ? 1 : 0 }).execute();
+  }
+  await db.insertInto('series').values([
+    { id: 'works', project_id: PROJECT, title: 'Weekly works call', short: 'works', weekday: weekday(last), every_weeks: 1, time: '10:00', minutes: 60, place: 'on the line' },
+    { id: 'steering', project_id: PROJECT, title: 'Steering committee', short: 'steering', weekday: weekday(sittingDay(STORY.find((m) => m.series === 'steering')!, today, last)), every_weeks: 4, time: '14:00', minutes: 60, place: 'board room' },
+  ]).execute();
+  for (const m of ['bram', 'ruth', 'jonas', 'dele', 'wim', 'tove', 'kit', 'sam', 'yusuf', 'ines']) await db.insertInto('series_people').values({ series_id: 'works', person_id: m }).execute();
+  for (const m of ['hanne', 'petra', 'sam', 'ines']) await db.insertInto('series_people').values({ series_id: 'steering', person_id: m }).execute();
+}
+
+async function meeting(db: Db, m: DemoMeeting, date: string, number: number | null, next: string | null): Promise<number> {
+  const series = m.series ? await db.selectFrom('series').selectAll().where('id', '=', m.series).executeTakeFirstOrThrow() : null;
+  const { id } = await db.insertInto('meetings').values({ project_id: m.project ?? PROJECT, series_id: m.series, title: m.title ?? series?.title ?? 'Meeting', date, time: m.time, minutes: m.minutes, number, place: m.place ?? series?.place ?? '', sifted_at: null, next, author_id: m.author ?? null }).returning('id').executeTakeFirstOrThrow();
+  for (const p of m.there) await db.insertInto('attendance').values({ meeting_id: id, person_id: p, present: 1 }).execute();
+  for (const p of m.absent ?? []) await db.insertInto('attendance').values({ meeting_id: id, person_id: p, present: 0 }).execute();
+  return id;
+}
+
+/** Days in the records are written as `{{nth 15}}`, `{{weekday 7}}`, `{{short 13}}`: so many days after the meeting. */
+export function fillDays(text: string, date: string): string {
+  const words = Object.fromEntries(Object.entries(ORDINALS).filter(([w]) => !/^(twenty|thirty) /.test(w)).map(([w, n]) => [n, w]));
+  return text.replace(/\{\{(nth|weekday|short) (\d+)\}\}/g, (_, how: string, days: string) => {
+    const d = addDays(date, Number(days));
+    return how === 'nth' ? words[Number(d.slice(8))]! : how === 'weekday' ? longDay(d) : dayAndMonth(d);
+  });
+}
+
+async function keep(db: Db, asker: Asker, meetingId: number, m: DemoMeeting, date: string, today: string): Promise<number> {
+  const text = fillDays(readFileSync(join(import.meta.dirname, 'records', m.file!), 'utf8'), date);
+  const bytes = Buffer.from(text, 'utf8');
+  const record = readRecord(text, guessFormat(text, m.file));
+  const roster = new Roster(PEOPLE);
+  const voices = Object.fromEntries(record.voices.flatMap((v) => (roster.voice(v) ? [[v, roster.voice(v)]] : [])));
+  const { id } = await db.insertInto('records').values({ meeting_id: meetingId, file_name: m.file!.replace(/-\d+\./, `-${date}.`), format: record.format, encoding: 'utf-8', layout: record.layout, bytes, sha256: createHash('sha256').update(bytes).digest('hex'), brought_at: `${date}T12:10:00.000Z`, brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS) }).returning('id').executeTakeFirstOrThrow();
+  return id;
+}
+
+async function settle(db: Db, asker: Asker, meetingId: number, recordId: number, taken: readonly Taken[], date: string, keys: Map<string, { commitment: number; due: string | null; owner: string[] }>): Promise<void> {
+  const row = await db.selectFrom('records').select(['bytes', 'format']).where('id', '=', recordId).executeTakeFirstOrThrow();
+  const { segments } = readRecord(row.bytes.toString('utf8'), row.format as 'vtt');
+  for (const [position, t] of taken.entries()) {
+    const segment = segments.find((s) => s.text.includes(t.quote));
+    if (!segment) throw new Error(`the demo quotes “${t.quote}”, which is not in the record of ${date}`);
+    const from = segment.text.indexOf(t.quote);
+    const known = t.of ? keys.get(t.of) : undefined;
+    if (t.of && !known) throw new Error(`the demo speaks of “${t.of}”, which was not made before ${date}`);
+    const due = t.due ? dayOf(t.due, date) : null;
+    const find: Find = {
+      key: `story:${position}`, kind: t.kind === 'passed' ? 'action' : t.kind, text: known ? (await db.selectFrom('commitments').select('text').where('id', '=', known.commitment).executeTakeFirstOrThrow()).text : (t.text ?? t.quote), owner: t.owner ?? known?.owner ?? [], ownerHow: null,
+      due: due ?? known?.due ?? null, duePhrase: t.due && !t.due.startsWith('+') ? t.due : null, update: known ? { open: String(known.commitment), kind: t.news!, due: t.news === 'moved' ? due : null, owner: null } : null,
+      evidence: [{ segment: segment.index, from, to: from + t.quote.length, role: 'states' }], clues: [], confidence: 0.9, reason: 'Taken in the meeting’s own words.',
+    };
+    const { id } = await db.insertInto('finds').values({ meeting_id: meetingId, record_id: recordId, key: find.key, kind: find.kind, data: JSON.stringify(find), position, reader: 'quick' }).returning('id').executeTakeFirstOrThrow();
+    if (t.kind === 'passed') await passFind(asker, db, id);
+    else {
+      const kept = await takeFind(asker, db, id, {});
+      if (t.key) {
+        const c = await db.selectFrom('commitments').select('id').where('project_id', '=', (await db.selectFrom('meetings').select('project_id').where('id', '=', meetingId).executeTakeFirstOrThrow()).project_id).where('number', '=', Number(kept.ref!.slice(2))).executeTakeFirstOrThrow();
+        keys.set(t.key, { commitment: c.id, due, owner: find.owner });
+      } else if (t.of && due && t.news === 'moved') keys.set(t.of, { ...known!, due });
+    }
+  }
+}
+
+function dayOf(phrase: string, date: string): string {
+  if (phrase.startsWith('+')) return addDays(date, Number(phrase.slice(1)));
+  const found = readDates(phrase, { date, next: null }).find((d) => d.date);
+  if (!found?.date) throw new Error(`the demo’s “${phrase}” is not a date`);
+  return found.date;
+}
+
+/** Letters of the past are written by nodemailer as any other and laid into the mailboxes, with no server between. */
+function mailerInto(office: PostOffice): Mailer {
+  const transport = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
+  return {
+    async send(m) {
+      const info = await transport.sendMail({ from: m.from, to: m.to, subject: m.subject, text: m.text, html: m.html });
+      await office.take(m.to.address, info.message as Buffer);
+      return info.messageId;
+    },
+  };
+}

@@ -1,0 +1,23 @@
+import { rmSync } from 'node:fs';
+import { today } from '../src/server/clock.ts';
+import { openDatabase } from '../src/server/database.ts';
+import { PostOffice } from '../standins/mail/post-office.ts';
+import { isEmpty, loadDemo } from './load.ts';
+
+/** Loads the demo into an empty database; `--fresh` empties it first. */
+const file = process.env.OTTIK_DB ?? 'data/ottik.db';
+const mail = process.env.OTTIK_MAILBOX_DIR ?? 'data/mailbox';
+if (process.argv.includes('--fresh')) {
+  for (const end of ['', '-wal', '-shm']) rmSync(`${file}${end}`, { force: true });
+  rmSync(mail, { recursive: true, force: true });
+}
+const db = await openDatabase(file);
+if (await isEmpty(db)) {
+  const office = new PostOffice(mail);
+  await office.load();
+  await loadDemo(db, today(), office);
+  console.log(`Loaded the demo Quiet Crossing, dated to ${today()}.`);
+} else {
+  console.log('Kept what is there (npm run demo -- --fresh starts over).');
+}
+await db.destroy();

@@ -1,0 +1,23 @@
+import { addDays } from '../../core/dates/calendar.ts';
+import type { BringInProps } from '../../views/bring-in/BringInView.tsx';
+import { timeNow } from '../clock.ts';
+import { meetingRows } from '../meetings.ts';
+import { peopleOf } from '../people.ts';
+import type { PageSession } from './page.ts';
+
+/** What a record can belong to: meetings of the last weeks, series, people. */
+export async function bringInPage({ db, asker, project, today }: PageSession, wanted: string | null) {
+  const [people, meetings, series, p] = await Promise.all([
+    peopleOf(asker, db, project),
+    meetingRows(asker, db, { project, from: addDays(today, -90), to: today }),
+    db.selectFrom('series').select(['id', 'title']).where('project_id', '=', project).orderBy('title').execute(),
+    db.selectFrom('projects').select('started_on').where('id', '=', project).executeTakeFirst(),
+  ]);
+  const meeting = meetings.find((m) => m.id === Number(wanted))?.id ?? null;
+  const view: BringInProps = {
+    project, today, startedOn: p?.started_on ?? today, me: asker.person, series, meeting,
+    people: people.map((x) => ({ id: x.id, name: x.name, role: x.role, organisation: x.organisation })),
+    meetings: meetings.map((m) => ({ id: m.id, title: m.title, date: m.date, series: m.series, records: m.records })),
+  };
+  return { view, today, now: timeNow() };
+}

@@ -1,0 +1,15 @@
+import { roundUpFor } from '../letters.ts';
+import { ledgerRows } from '../ledger.ts';
+import { attendeesOf, meetingRow } from '../meetings.ts';
+import type { PageSession } from './page.ts';
+
+export const mailboxAddress = () => `http://localhost:${process.env.OTTIK_MAILBOX_PORT ?? 4326}/`;
+
+/** The round-up of a meeting, with everybody it could go to. */
+export async function followUpPage({ db, asker }: PageSession, id: number) {
+  const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
+  const open = (await ledgerRows(asker, db, { project: meeting.project })).filter((r) => r.madeOn < meeting.date).length;
+  const people = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.present && a.mail && a.id !== asker.person).map((a) => ({ id: a.id, name: a.name, mail: a.mail! }));
+  const letter = meeting.records > 0 ? await roundUpFor(asker, db, meeting.id) : null;
+  return { meeting, open, people, letter, mailboxes: mailboxAddress() };
+}

@@ -1,7 +1,7 @@
-import { existsSync, readFileSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { readRecord } from '../src/core/record/read.ts';
 import type { RecordFormat } from '../src/core/record/model.ts';
+import { readRecord } from '../src/core/record/read.ts';
 import type { OpenCommitment, SiftInput } from '../src/core/sift/reading.ts';
 import type { Answer } from './score.ts';
 

@@ -11,7 +11,15 @@ export interface Answer {
 }
 
 const STOP = new Set('a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do'.split(' '));
-const bag = (t: string) => new Set(t.toLowerCase().replace(/[^a-z0-9 ]+/g, ' ').split(/\s+/).filter((w) => w && !STOP.has(w)).map((w) => w.replace(/(ing|ed|es|s|ly)$/, '')));
+const bag = (t: string) =>
+  new Set(
+    t
+      .toLowerCase()
+      .replace(/[^a-z0-9 ]+/g, ' ')
+      .split(/\s+/)
+      .filter((w) => w && !STOP.has(w))
+      .map((w) => w.replace(/(ing|ed|es|s|ly)$/, '')),
+  );
 
 export function likeness(a: string, b: string): number {
   const x = bag(a);
@@ -73,7 +81,7 @@ export function tally(into: Tallies, answer: Answer, gold: Answer): { confidence
     t.given += answer[kind].length;
     t.wanted += gold[kind].length;
     const hit = new Set(pairs.map(([i]) => i));
-    answer[kind].forEach((a, i) => a.confidence !== undefined && judged.push({ confidence: a.confidence, right: hit.has(i) }));
+    for (const [i, a] of answer[kind].entries()) if (a.confidence !== undefined) judged.push({ confidence: a.confidence, right: hit.has(i) });
     if (kind !== 'commitments') continue;
     const strict = into['with owner and date'];
     strict.given += answer.commitments.length;

@@ -46,7 +46,11 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null)
     if (m.letter && mailer) {
       const letter = await roundUpFor(asker, db, id);
       await sendLetter(asker, db, letter.id, mailer);
-      await db.updateTable('letters').set({ sent_at: `${date}T15:30:00.000Z` }).where('id', '=', letter.id).execute();
+      await db
+        .updateTable('letters')
+        .set({ sent_at: `${date}T15:30:00.000Z` })
+        .where('id', '=', letter.id)
+        .execute();
     }
   }
 }
@@ -69,24 +73,49 @@ function nextOf(m: DemoMeeting, today: string, last: string): string | null {
 }
 
 async function people(db: Db, today: string, last: string): Promise<void> {
-  for (const p of PEOPLE) await db.insertInto('people').values({ id: p.id, name: p.name, aliases: JSON.stringify(p.aliases), role: p.role, mail: p.mail, organisation: p.organisation, account: p.account ? 1 : 0 }).execute();
-  await db.insertInto('projects').values([{ id: PROJECT, name: 'Quiet Crossing', started_on: addDays(today, -120) }, { id: 'tide-tables', name: 'Tide Tables', started_on: addDays(today, -40) }]).execute();
+  for (const p of PEOPLE)
+    await db
+      .insertInto('people')
+      .values({ id: p.id, name: p.name, aliases: JSON.stringify(p.aliases), role: p.role, mail: p.mail, organisation: p.organisation, account: p.account ? 1 : 0 })
+      .execute();
+  await db
+    .insertInto('projects')
+    .values([
+      { id: PROJECT, name: 'Quiet Crossing', started_on: addDays(today, -120) },
+      { id: 'tide-tables', name: 'Tide Tables', started_on: addDays(today, -40) },
+    ])
+    .execute();
   const small = new Set(['ines', 'olu', 'greta']);
   for (const p of PEOPLE) {
-    if (p.id !== 'olu' && p.id !== 'greta') await db.insertInto('memberships').values({ project_id: PROJECT, person_id: p.id, sees: p.account ? 1 : 0 }).execute();
-    if (small.has(p.id)) await db.insertInto('memberships').values({ project_id: 'tide-tables', person_id: p.id, sees: p.account ? 1 : 0 }).execute();
+    if (p.id !== 'olu' && p.id !== 'greta')
+      await db
+        .insertInto('memberships')
+        .values({ project_id: PROJECT, person_id: p.id, sees: p.account ? 1 : 0 })
+        .execute();
+    if (small.has(p.id))
+      await db
+        .insertInto('memberships')
+        .values({ project_id: 'tide-tables', person_id: p.id, sees: p.account ? 1 : 0 })
+        .execute();
   }
-  await db.insertInto('series').values([
-    { id: 'works', project_id: PROJECT, title: 'Weekly works call', short: 'works', weekday: weekday(last), every_weeks: 1, time: '10:00', minutes: 60, place: 'on the line' },
-    { id: 'steering', project_id: PROJECT, title: 'Steering committee', short: 'steering', weekday: weekday(sittingDay(STORY.find((m) => m.series === 'steering')!, today, last)), every_weeks: 4, time: '14:00', minutes: 60, place: 'board room' },
-  ]).execute();
+  await db
+    .insertInto('series')
+    .values([
+      { id: 'works', project_id: PROJECT, title: 'Weekly works call', short: 'works', weekday: weekday(last), every_weeks: 1, time: '10:00', minutes: 60, place: 'on the line' },
+      { id: 'steering', project_id: PROJECT, title: 'Steering committee', short: 'steering', weekday: weekday(sittingDay(STORY.find((m) => m.series === 'steering')!, today, last)), every_weeks: 4, time: '14:00', minutes: 60, place: 'board room' },
+    ])
+    .execute();
   for (const m of ['bram', 'ruth', 'jonas', 'dele', 'wim', 'tove', 'kit', 'sam', 'yusuf', 'ines']) await db.insertInto('series_people').values({ series_id: 'works', person_id: m }).execute();
   for (const m of ['hanne', 'petra', 'sam', 'ines']) await db.insertInto('series_people').values({ series_id: 'steering', person_id: m }).execute();
 }
 
 async function meeting(db: Db, m: DemoMeeting, date: string, number: number | null, next: string | null): Promise<number> {
   const series = m.series ? await db.selectFrom('series').selectAll().where('id', '=', m.series).executeTakeFirstOrThrow() : null;
-  const { id } = await db.insertInto('meetings').values({ project_id: m.project ?? PROJECT, series_id: m.series, title: m.title ?? series?.title ?? 'Meeting', date, time: m.time, minutes: m.minutes, number, place: m.place ?? series?.place ?? '', sifted_at: null, next, author_id: m.author ?? null }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await db
+    .insertInto('meetings')
+    .values({ project_id: m.project ?? PROJECT, series_id: m.series, title: m.title ?? series?.title ?? 'Meeting', date, time: m.time, minutes: m.minutes, number, place: m.place ?? series?.place ?? '', sifted_at: null, next, author_id: m.author ?? null })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   for (const p of m.there) await db.insertInto('attendance').values({ meeting_id: id, person_id: p, present: 1 }).execute();
   for (const p of m.absent ?? []) await db.insertInto('attendance').values({ meeting_id: id, person_id: p, present: 0 }).execute();
   return id;
@@ -94,7 +123,11 @@ async function meeting(db: Db, m: DemoMeeting, date: string, number: number | nu
 
 /** Days in the records are written as `{{nth 15}}`, `{{weekday 7}}`, `{{short 13}}`: so many days after the meeting. */
 export function fillDays(text: string, date: string): string {
-  const words = Object.fromEntries(Object.entries(ORDINALS).filter(([w]) => !/^(twenty|thirty) /.test(w)).map(([w, n]) => [n, w]));
+  const words = Object.fromEntries(
+    Object.entries(ORDINALS)
+      .filter(([w]) => !/^(twenty|thirty) /.test(w))
+      .map(([w, n]) => [n, w]),
+  );
   return text.replace(/\{\{(nth|weekday|short) (\d+)\}\}/g, (_, how: string, days: string) => {
     const d = addDays(date, Number(days));
     return how === 'nth' ? words[Number(d.slice(8))]! : how === 'weekday' ? longDay(d) : dayAndMonth(d);
@@ -107,7 +140,23 @@ async function keep(db: Db, asker: Asker, meetingId: number, m: DemoMeeting, dat
   const record = readRecord(text, guessFormat(text, m.file));
   const roster = new Roster(PEOPLE);
   const voices = Object.fromEntries(record.voices.flatMap((v) => (roster.voice(v) ? [[v, roster.voice(v)]] : [])));
-  const { id } = await db.insertInto('records').values({ meeting_id: meetingId, file_name: m.file!.replace(/-\d+\./, `-${date}.`), format: record.format, encoding: 'utf-8', layout: record.layout, bytes, sha256: createHash('sha256').update(bytes).digest('hex'), brought_at: `${date}T12:10:00.000Z`, brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS) }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await db
+    .insertInto('records')
+    .values({
+      meeting_id: meetingId,
+      file_name: m.file!.replace(/-\d+\./, `-${date}.`),
+      format: record.format,
+      encoding: 'utf-8',
+      layout: record.layout,
+      bytes,
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+      brought_at: `${date}T12:10:00.000Z`,
+      brought_by: asker.person,
+      voices: JSON.stringify(voices),
+      keep_until: addDays(today, KEEP_DAYS),
+    })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   return id;
 }
 
@@ -122,16 +171,34 @@ async function settle(db: Db, asker: Asker, meetingId: number, recordId: number,
     if (t.of && !known) throw new Error(`the demo speaks of “${t.of}”, which was not made before ${date}`);
     const due = t.due ? dayOf(t.due, date) : null;
     const find: Find = {
-      key: `story:${position}`, kind: t.kind === 'passed' ? 'action' : t.kind, text: known ? (await db.selectFrom('commitments').select('text').where('id', '=', known.commitment).executeTakeFirstOrThrow()).text : (t.text ?? t.quote), owner: t.owner ?? known?.owner ?? [], ownerHow: null,
-      due: due ?? known?.due ?? null, duePhrase: t.due && !t.due.startsWith('+') ? t.due : null, update: known ? { open: String(known.commitment), kind: t.news!, due: t.news === 'moved' ? due : null, owner: null } : null,
-      evidence: [{ segment: segment.index, from, to: from + t.quote.length, role: 'states' }], clues: [], confidence: 0.9, reason: 'Taken in the meeting’s own words.',
+      key: `story:${position}`,
+      kind: t.kind === 'passed' ? 'action' : t.kind,
+      text: known ? (await db.selectFrom('commitments').select('text').where('id', '=', known.commitment).executeTakeFirstOrThrow()).text : (t.text ?? t.quote),
+      owner: t.owner ?? known?.owner ?? [],
+      ownerHow: null,
+      due: due ?? known?.due ?? null,
+      duePhrase: t.due && !t.due.startsWith('+') ? t.due : null,
+      update: known ? { open: String(known.commitment), kind: t.news!, due: t.news === 'moved' ? due : null, owner: null } : null,
+      evidence: [{ segment: segment.index, from, to: from + t.quote.length, role: 'states' }],
+      clues: [],
+      confidence: 0.9,
+      reason: 'Taken in the meeting’s own words.',
     };
-    const { id } = await db.insertInto('finds').values({ meeting_id: meetingId, record_id: recordId, key: find.key, kind: find.kind, data: JSON.stringify(find), position, reader: 'quick' }).returning('id').executeTakeFirstOrThrow();
+    const { id } = await db
+      .insertInto('finds')
+      .values({ meeting_id: meetingId, record_id: recordId, key: find.key, kind: find.kind, data: JSON.stringify(find), position, reader: 'quick' })
+      .returning('id')
+      .executeTakeFirstOrThrow();
     if (t.kind === 'passed') await passFind(asker, db, id);
     else {
       const kept = await takeFind(asker, db, id, {});
       if (t.key) {
-        const c = await db.selectFrom('commitments').select('id').where('project_id', '=', (await db.selectFrom('meetings').select('project_id').where('id', '=', meetingId).executeTakeFirstOrThrow()).project_id).where('number', '=', Number(kept.ref!.slice(2))).executeTakeFirstOrThrow();
+        const c = await db
+          .selectFrom('commitments')
+          .select('id')
+          .where('project_id', '=', (await db.selectFrom('meetings').select('project_id').where('id', '=', meetingId).executeTakeFirstOrThrow()).project_id)
+          .where('number', '=', Number(kept.ref!.slice(2)))
+          .executeTakeFirstOrThrow();
         keys.set(t.key, { commitment: c.id, due, owner: find.owner });
       } else if (t.of && due && t.news === 'moved') keys.set(t.of, { ...known!, due });
     }

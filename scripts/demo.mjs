@@ -3,9 +3,13 @@ import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { build, packages, root, run } from './setup.mjs';
 
-const free = (port) => new Promise((done) => {
-  const probe = createServer().once('error', () => done(false)).once('listening', () => probe.close(() => done(true))).listen(port, '127.0.0.1');
-});
+const free = (port) =>
+  new Promise((done) => {
+    const probe = createServer()
+      .once('error', () => done(false))
+      .once('listening', () => probe.close(() => done(true)))
+      .listen(port, '127.0.0.1');
+  });
 async function port(wanted) {
   for (let p = wanted; p < wanted + 40; p += 1) if (await free(p)) return p;
   return wanted;
@@ -19,10 +23,7 @@ const web = await port(Number(process.env.PORT ?? 4324));
 const smtp = await port(Number(process.env.OTTIK_SMTP_PORT ?? 4344));
 const mailbox = await port(Number(process.env.OTTIK_MAILBOX_PORT ?? 4364));
 const env = { ...process.env, PORT: String(web), HOST: '127.0.0.1', OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), NODE_ENV: 'production' };
-const children = [
-  spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }),
-  spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }),
-];
+const children = [spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }), spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] })];
 const stop = () => {
   for (const c of children) c.kill();
   process.exit(0);
@@ -38,7 +39,10 @@ for (const c of children) {
   });
 }
 for (let i = 0; i < 100; i += 1) {
-  const up = await fetch(`http://127.0.0.1:${web}/`).then((r) => r.ok, () => false);
+  const up = await fetch(`http://127.0.0.1:${web}/`).then(
+    (r) => r.ok,
+    () => false,
+  );
   if (up) break;
   await new Promise((r) => setTimeout(r, 150));
 }

@@ -1,8 +1,8 @@
-import { sift } from '../../src/core/sift/sift.ts';
 import type { Find } from '../../src/core/sift/find.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
+import { sift } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
-import { type Answer, MEASURES, type Tallies, emptyTallies, f1, tally } from '../score.ts';
+import { type Answer, emptyTallies, f1, MEASURES, type Tallies, tally } from '../score.ts';
 import { type CloseAnswers, learn } from './stages.ts';
 
 /** Finds in the shape the scores are worked out on. */
@@ -42,7 +42,14 @@ export function leaveOut(meetings: readonly Annotated[], folds: number, close: C
   const series = [...new Set(meetings.map((m) => m.series))].sort();
   const fold = (m: Annotated) => series.indexOf(m.series) % folds;
   const models = new Map<number, SiftModels>();
-  for (let k = 0; k < Math.min(folds, series.length); k++) models.set(k, learn(meetings.filter((m) => fold(m) !== k), close));
+  for (let k = 0; k < Math.min(folds, series.length); k++)
+    models.set(
+      k,
+      learn(
+        meetings.filter((m) => fold(m) !== k),
+        close,
+      ),
+    );
   return evaluate(meetings, (m) => models.get(fold(m))!, close);
 }
 

@@ -30,7 +30,7 @@ export function random(seed: number): () => number {
  * Logistic regression with an L2 penalty, fitted by AdaGrad (J. Duchi, E. Hazan, Y. Singer, 2011) over shuffled
  * examples. Deterministic.
  */
-export function fit(examples: readonly Example[], { l2 = 1e-4, epochs = 14, least = 3 }: FitOptions = {}): LinearModel {
+export function fitLogistic(examples: readonly Example[], { l2 = 1e-4, epochs = 14, least = 3 }: FitOptions = {}): LinearModel {
   const counts = new Map<string, number>();
   for (const e of examples) for (const k of e.x.keys()) counts.set(k, (counts.get(k) ?? 0) + 1);
   const index = new Map<string, number>();

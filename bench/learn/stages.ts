@@ -8,11 +8,11 @@ import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
 import { ownerCandidates, ownerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
-import { UPDATE_KINDS, type UpdateKind, aboutFeatures, kindFeatures, placesAbout, placesFor, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
+import { aboutFeatures, kindFeatures, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftOf, judgeOdds, newDue } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
 import { pairUp, samePeople } from '../score.ts';
-import { type Example, fit } from './logistic.ts';
+import { type Example, fitLogistic } from './logistic.ts';
 
 /** A meeting while it is learned from: what each stage made of it without having seen its series. */
 interface Case {
@@ -44,7 +44,11 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   const first = {} as Record<Nature, LinearModel>;
   const second = {} as Record<Nature, LinearModel>;
   const firstOut = new Map(cases.map((c) => [c, {} as Record<Nature, Float64Array>]));
-  const fitFirst = (some: readonly Case[], n: Nature) => fit(some.flatMap((c) => c.features.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))), { l2: 2e-3, epochs: 10, least: 4 });
+  const fitFirst = (some: readonly Case[], n: Nature) =>
+    fitLogistic(
+      some.flatMap((c) => c.features.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))),
+      { l2: 2e-3, epochs: 10, least: 4 },
+    );
   for (const n of NATURES) {
     first[n] = fitFirst(cases, n);
     forEachFold(cases, (train, held) => {
@@ -53,7 +57,11 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     });
   }
   const seconds = new Map(cases.map((c) => [c, c.features.map((_, i) => secondFeatures(c.reading, firstOut.get(c)!, i))]));
-  const fitSecond = (some: readonly Case[], n: Nature) => fit(some.flatMap((c) => seconds.get(c)!.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))), { l2: 1e-3, epochs: 10 });
+  const fitSecond = (some: readonly Case[], n: Nature) =>
+    fitLogistic(
+      some.flatMap((c) => seconds.get(c)!.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))),
+      { l2: 1e-3, epochs: 10 },
+    );
   for (const n of NATURES) {
     second[n] = fitSecond(cases, n);
     forEachFold(cases, (train, held) => {
@@ -67,41 +75,74 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   const least = {} as SiftModels['least'];
   for (const n of GROUPED) {
     least[n] = n === 'action' ? -0.9 : -1.1;
-    link[n] = fit(cases.flatMap((c) => linkExamples(c, n, least[n])), { l2: 1e-3, epochs: 14 });
+    link[n] = fitLogistic(
+      cases.flatMap((c) => linkExamples(c, n, least[n])),
+      { l2: 1e-3, epochs: 14 },
+    );
   }
-  const owner = fit(cases.flatMap((c) => ownerExamples(c)), { l2: 2e-3 });
-  const due = fit(cases.flatMap((c) => dueExamples(c)), { l2: 2e-3 });
+  const owner = fitLogistic(
+    cases.flatMap((c) => ownerExamples(c)),
+    { l2: 2e-3 },
+  );
+  const due = fitLogistic(
+    cases.flatMap((c) => dueExamples(c)),
+    { l2: 2e-3 },
+  );
   const views = new Map(cases.map((c) => [c, viewOpen(c.reading)]));
   const judge = {} as SiftModels['judge'];
   const show = {} as SiftModels['show'];
   for (const n of GROUPED) {
     const sets = cases.map((c) => {
-      const groups = groupUnits(c.reading, c.natures.odds[n], link[n], least[n], n);
+      const groups = groupUnits(c.reading, c.natures.odds[n], link[n], least[n]);
       const drafts = groups.map((g) => draftOf(c.reading, c.natures, views.get(c)!, { owner, due }, g, n));
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
       return { c, wanted: gold.length, drafts: drafts.map((d, i) => ({ d, y: (right.has(i) ? 1 : 0) as 0 | 1, x: groupFeatures(c.reading, c.natures, d.group, n, { dated: d.due.due !== null, owned: d.owner.people.length ? d.owner.sure : 0, likeOpen: d.likeOpen }) })) };
     });
-    judge[n] = fit(sets.flatMap((s) => s.drafts), { l2: 4e-3, epochs: 12 });
+    judge[n] = fitLogistic(
+      sets.flatMap((s) => s.drafts),
+      { l2: 4e-3, epochs: 12 },
+    );
     const held: { p: number; y: 0 | 1 }[] = [];
-    forEachFold(sets.map((s) => s.c), (_train, heldCases) => {
-      const mine = new Set(heldCases);
-      const model = fit(sets.filter((s) => !mine.has(s.c)).flatMap((s) => s.drafts), { l2: 4e-3, epochs: 12 });
-      for (const s of sets) if (mine.has(s.c)) for (const d of s.drafts) held.push({ p: probability(judgeOdds(s.c.reading, s.c.natures, d.d, { judge: { ...judge, [n]: model } })), y: d.y });
-    });
-    show[n] = bestCut(held, sets.reduce((sum, s) => sum + s.wanted, 0));
+    forEachFold(
+      sets.map((s) => s.c),
+      (_train, heldCases) => {
+        const mine = new Set(heldCases);
+        const model = fitLogistic(
+          sets.filter((s) => !mine.has(s.c)).flatMap((s) => s.drafts),
+          { l2: 4e-3, epochs: 12 },
+        );
+        for (const s of sets) if (mine.has(s.c)) for (const d of s.drafts) held.push({ p: probability(judgeOdds(s.c.reading, s.c.natures, d.d, { judge: { ...judge, [n]: model } })), y: d.y });
+      },
+    );
+    show[n] = bestCut(
+      held,
+      sets.reduce((sum, s) => sum + s.wanted, 0),
+    );
   }
 
   const aboutSets = new Map(cases.map((c) => [c, aboutExamples(c)]));
-  const about = fit([...aboutSets.values()].flat(), { l2: 1e-3, epochs: 8 });
+  const about = fitLogistic([...aboutSets.values()].flat(), { l2: 1e-3, epochs: 8 });
   const kindSets = new Map(cases.map((c) => [c, kindExamples(c, { due })]));
-  const fitKinds = (some: readonly { x: Features; kind: UpdateKind }[]) => Object.fromEntries(UPDATE_KINDS.map((k) => [k, fit(some.map((s): Example => ({ x: s.x, y: s.kind === k ? 1 : 0 })), { l2: 6e-3, epochs: 14 })])) as SiftModels['kind'];
+  const fitKinds = (some: readonly { x: Features; kind: UpdateKind }[]) =>
+    Object.fromEntries(
+      UPDATE_KINDS.map((k) => [
+        k,
+        fitLogistic(
+          some.map((s): Example => ({ x: s.x, y: s.kind === k ? 1 : 0 })),
+          { l2: 6e-3, epochs: 14 },
+        ),
+      ]),
+    ) as SiftModels['kind'];
   const kind = fitKinds([...kindSets.values()].flat());
   const updates: { p: number; y: 0 | 1 }[] = [];
   let wanted = 0;
   forEachFold(cases, (train, held) => {
-    const model = fit(train.flatMap((c) => aboutSets.get(c)!), { l2: 1e-3, epochs: 8 });
+    const model = fitLogistic(
+      train.flatMap((c) => aboutSets.get(c)!),
+      { l2: 1e-3, epochs: 8 },
+    );
     for (const c of held) {
       wanted += c.meeting.gold.updates.length;
       const index = stemIndex(c.reading);
@@ -157,7 +198,13 @@ function openCase(meeting: Annotated, close: CloseReading | null): Case {
 
 /** Units of segments; of a segment cut into sentences only those that the words fit best. */
 function unitsFor(reading: Reading, segments: readonly number[], words: string): Set<number> {
-  const wanted = new Set(words.toLowerCase().match(/[\p{L}\p{N}]+/gu)?.filter((w) => !isEmptyWord(w)).map((w) => w.slice(0, 5)) ?? []);
+  const wanted = new Set(
+    words
+      .toLowerCase()
+      .match(/[\p{L}\p{N}]+/gu)
+      ?.filter((w) => !isEmptyWord(w))
+      .map((w) => w.slice(0, 5)) ?? [],
+  );
   const out = new Set<number>();
   for (const s of segments) {
     const units = reading.units.filter((u) => u.segment === s);
@@ -193,7 +240,10 @@ function pickVocabulary(cases: readonly Case[]): string[] {
     }
   }
   const total = new Set(cases.map((c) => c.meeting.series)).size;
-  return [...series].filter(([w, s]) => s.size >= Math.max(3, Math.round(total * (w.includes(' ') ? 0.34 : 0.4)))).map(([w]) => w).sort();
+  return [...series]
+    .filter(([w, s]) => s.size >= Math.max(3, Math.round(total * (w.includes(' ') ? 0.34 : 0.4))))
+    .map(([w]) => w)
+    .sort();
 }
 
 function forEachFold(cases: readonly Case[], run: (train: Case[], held: Case[]) => void): void {
@@ -201,7 +251,11 @@ function forEachFold(cases: readonly Case[], run: (train: Case[], held: Case[]) 
   for (let k = 0; k < INNER; k++) {
     const out = new Set(series.filter((_, i) => i % INNER === k));
     const held = cases.filter((c) => out.has(c.meeting.series));
-    if (held.length) run(cases.filter((c) => !out.has(c.meeting.series)), held);
+    if (held.length)
+      run(
+        cases.filter((c) => !out.has(c.meeting.series)),
+        held,
+      );
   }
 }
 
@@ -233,7 +287,12 @@ function groupsOf(c: Case): { group: Group; item: Annotated['gold']['commitments
     if (units.size === 0) return [];
     const all = goldGroup(units, odds);
     const found = new Set([...units].filter((i) => odds[i]! > -0.9));
-    return found.size && found.size < units.size ? [{ group: all, item }, { group: goldGroup(found, odds), item }] : [{ group: all, item }];
+    return found.size && found.size < units.size
+      ? [
+          { group: all, item },
+          { group: goldGroup(found, odds), item },
+        ]
+      : [{ group: all, item }];
   });
 }
 

@@ -3,9 +3,9 @@ import { basename } from 'node:path';
 import { z } from 'zod';
 import { isIsoDate } from '../core/dates/calendar.ts';
 import type { Person } from '../core/language/people.ts';
+import { decodeRecord } from '../core/record/decode.ts';
 import { RecordError } from '../core/record/model.ts';
 import { readRecord, readRecordBytes } from '../core/record/read.ts';
-import { decodeRecord } from '../core/record/decode.ts';
 import type { Find } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
 import { siftRecord } from '../server/sifting.ts';
@@ -83,7 +83,10 @@ function fileInput(file: string, options: Map<string, string>): SiftInput {
   if (!on) throw new Error('give the day of the meeting: --date 2026-03-05');
   try {
     const record = readRecordBytes(readFileSync(file), file);
-    const names = (options.get('people') ?? record.voices.join(',')).split(',').map((n) => n.trim()).filter(Boolean);
+    const names = (options.get('people') ?? record.voices.join(','))
+      .split(',')
+      .map((n) => n.trim())
+      .filter(Boolean);
     const people: Person[] = names.map((name, i) => ({ id: `p${i + 1}`, name, aliases: [], role: '' }));
     const author = people.find((p) => p.name === options.get('author'))?.id ?? null;
     return { record, people, meeting: { date: on, next: options.get('next') ?? null, present: people.map((p) => p.id), author }, open: [] };

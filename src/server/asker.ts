@@ -13,7 +13,7 @@ export interface Asker {
 /** Looks a person up and works out what they may see: the projects they are a member of. */
 export async function askerFor(db: Db, person: string): Promise<Asker> {
   const row = await db.selectFrom('people').select(['id', 'name', 'mail', 'account']).where('id', '=', person).executeTakeFirst();
-  if (!row || !row.account) throw new Refusal('not-found', 'There is no such account.');
+  if (!row?.account) throw new Refusal('not-found', 'There is no such account.');
   const rows = await db.selectFrom('memberships').select('project_id').where('person_id', '=', person).where('sees', '=', 1).execute();
   return { person: row.id, name: row.name, mail: row.mail, projects: new Set(rows.map((r) => r.project_id)) };
 }

@@ -3,7 +3,7 @@ import { IsoDateSchema } from '../core/ledger/events.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { resolveOwners } from './finds.ts';
-import { type LedgerRow, inTransaction, ledgerRows, recordEvent, undoEvent } from './ledger.ts';
+import { inTransaction, type LedgerRow, ledgerRows, recordEvent, undoEvent } from './ledger.ts';
 import { Refusal } from './refusal.ts';
 
 /** What a person can do with a commitment by hand. */

@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { IsoDateSchema, type EventKind, type Place } from '../core/ledger/events.ts';
+import { type EventKind, IsoDateSchema, type Place } from '../core/ledger/events.ts';
 import { isOpen } from '../core/ledger/state.ts';
-import type { Find } from '../core/sift/find.ts';
 import type { MeetingRecord } from '../core/record/model.ts';
+import type { Find } from '../core/sift/find.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { inTransaction, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
@@ -37,9 +37,18 @@ export async function siftMeeting(asker: Asker, db: Db, meeting: number, recordI
     open: open.map((o) => ({ id: String(o.id), text: o.text, owner: o.owner.map((p) => p.id), due: o.due, madeOn: o.madeOn })),
   });
   await inTransaction(db, async (tx) => {
-    await tx.deleteFrom('finds').where('record_id', '=', recordId).where('verdict', '=', 'open').where(({ not, exists, selectFrom }) => not(exists(selectFrom('find_changes').select('id').whereRef('find_id', '=', 'finds.id')))).execute();
+    await tx
+      .deleteFrom('finds')
+      .where('record_id', '=', recordId)
+      .where('verdict', '=', 'open')
+      .where(({ not, exists, selectFrom }) => not(exists(selectFrom('find_changes').select('id').whereRef('find_id', '=', 'finds.id'))))
+      .execute();
     for (const [position, f] of finds.entries()) {
-      await tx.insertInto('finds').values({ meeting_id: meeting, record_id: recordId, key: f.key, kind: f.kind, data: JSON.stringify(f), position, reader }).onConflict((c) => c.columns(['record_id', 'key']).doNothing()).execute();
+      await tx
+        .insertInto('finds')
+        .values({ meeting_id: meeting, record_id: recordId, key: f.key, kind: f.kind, data: JSON.stringify(f), position, reader })
+        .onConflict((c) => c.columns(['record_id', 'key']).doNothing())
+        .execute();
     }
     await stamp(tx, meeting);
   });
@@ -54,8 +63,17 @@ function named(record: MeetingRecord, voices: Record<string, string>, people: re
 
 /** A meeting counts as sifted when no find waits any more. */
 async function stamp(tx: Db, meeting: number): Promise<void> {
-  const { n } = await tx.selectFrom('finds').select(({ fn }) => fn.countAll<number>().as('n')).where('meeting_id', '=', meeting).where('verdict', '=', 'open').executeTakeFirstOrThrow();
-  await tx.updateTable('meetings').set({ sifted_at: n === 0 ? new Date().toISOString() : null }).where('id', '=', meeting).execute();
+  const { n } = await tx
+    .selectFrom('finds')
+    .select(({ fn }) => fn.countAll<number>().as('n'))
+    .where('meeting_id', '=', meeting)
+    .where('verdict', '=', 'open')
+    .executeTakeFirstOrThrow();
+  await tx
+    .updateTable('meetings')
+    .set({ sifted_at: n === 0 ? new Date().toISOString() : null })
+    .where('id', '=', meeting)
+    .execute();
 }
 
 export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<KeptFind[]> {
@@ -113,7 +131,12 @@ interface FindRow {
 }
 
 async function findRow(asker: Asker, db: Db, id: number): Promise<FindRow> {
-  const row = await db.selectFrom('finds').innerJoin('meetings', 'meetings.id', 'finds.meeting_id').select(['finds.id', 'finds.meeting_id', 'finds.record_id', 'finds.data', 'finds.verdict', 'meetings.project_id as project', 'meetings.series_id as series', 'meetings.date as date']).where('finds.id', '=', id).executeTakeFirst();
+  const row = await db
+    .selectFrom('finds')
+    .innerJoin('meetings', 'meetings.id', 'finds.meeting_id')
+    .select(['finds.id', 'finds.meeting_id', 'finds.record_id', 'finds.data', 'finds.verdict', 'meetings.project_id as project', 'meetings.series_id as series', 'meetings.date as date'])
+    .where('finds.id', '=', id)
+    .executeTakeFirst();
   mustSee(asker, row?.project, 'find');
   return row as FindRow;
 }
@@ -138,7 +161,11 @@ export async function takeFind(asker: Asker, db: Db, id: number, take: Take): Pr
     } else {
       statement = await state(asker, tx, row, find.kind as 'decision' | 'question', text, evidence);
     }
-    await tx.updateTable('finds').set({ verdict: 'taken', data: JSON.stringify({ ...find, text, owner, due, ...(find.update ? { update: { ...find.update, kind: take.kind ?? find.update.kind, due: (take.kind ?? find.update.kind) === 'moved' ? due : null } } : {}) }) }).where('id', '=', id).execute();
+    await tx
+      .updateTable('finds')
+      .set({ verdict: 'taken', data: JSON.stringify({ ...find, text, owner, due, ...(find.update ? { update: { ...find.update, kind: take.kind ?? find.update.kind, due: (take.kind ?? find.update.kind) === 'moved' ? due : null } } : {}) }) })
+      .where('id', '=', id)
+      .execute();
     await tx.insertInto('find_changes').values({ find_id: id, verdict: 'taken', at: new Date().toISOString(), by_person: asker.person, event_id: event, statement_id: statement }).execute();
     await stamp(tx, row.meeting_id);
     return one(asker, tx, row.meeting_id, id);
@@ -156,9 +183,18 @@ async function takeUpdate(asker: Asker, tx: Db, row: FindRow, find: Find, take: 
 }
 
 async function state(asker: Asker, tx: Db, row: FindRow, kind: 'decision' | 'question', text: string, evidence: Place[]): Promise<number> {
-  const { n } = await tx.selectFrom('statements').select(({ fn }) => fn.max('number').as('n')).where('project_id', '=', row.project).where('kind', '=', kind).executeTakeFirstOrThrow();
+  const { n } = await tx
+    .selectFrom('statements')
+    .select(({ fn }) => fn.max('number').as('n'))
+    .where('project_id', '=', row.project)
+    .where('kind', '=', kind)
+    .executeTakeFirstOrThrow();
   const at = new Date().toISOString();
-  const { id } = await tx.insertInto('statements').values({ project_id: row.project, kind, number: (n ?? 0) + 1, text, meeting_id: row.meeting_id, evidence: JSON.stringify(evidence), at, by_person: asker.person }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await tx
+    .insertInto('statements')
+    .values({ project_id: row.project, kind, number: (n ?? 0) + 1, text, meeting_id: row.meeting_id, evidence: JSON.stringify(evidence), at, by_person: asker.person })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   await tx.insertInto('statement_events').values({ statement_id: id, kind: 'taken', at, by_person: asker.person }).execute();
   return id;
 }
@@ -206,12 +242,31 @@ export async function markFind(asker: Asker, db: Db, meeting: number, mark: z.in
   const segment = record.segments[mark.segment];
   if (!segment || mark.to > segment.text.length || mark.from >= mark.to) throw new Refusal('bad-input', 'That place is not in the record.');
   const find: Find = {
-    key: `hand:${mark.kind}:${mark.segment}:${mark.from}:${mark.to}`, kind: mark.kind, text: mark.text, owner: [], ownerHow: null, due: null, duePhrase: null, update: null,
-    evidence: [{ segment: mark.segment, from: mark.from, to: mark.to, role: 'states' }], clues: [], confidence: 1, reason: `Marked by ${asker.name}.`,
+    key: `hand:${mark.kind}:${mark.segment}:${mark.from}:${mark.to}`,
+    kind: mark.kind,
+    text: mark.text,
+    owner: [],
+    ownerHow: null,
+    due: null,
+    duePhrase: null,
+    update: null,
+    evidence: [{ segment: mark.segment, from: mark.from, to: mark.to, role: 'states' }],
+    clues: [],
+    confidence: 1,
+    reason: `Marked by ${asker.name}.`,
   };
   return inTransaction(db, async (tx) => {
-    const { n } = await tx.selectFrom('finds').select(({ fn }) => fn.max('position').as('n')).where('meeting_id', '=', meeting).executeTakeFirstOrThrow();
-    const made = await tx.insertInto('finds').values({ meeting_id: meeting, record_id: mark.record, key: find.key, kind: find.kind, data: JSON.stringify(find), position: (n ?? 0) + 1, reader: 'hand' }).onConflict((c) => c.columns(['record_id', 'key']).doNothing()).returning('id').executeTakeFirst();
+    const { n } = await tx
+      .selectFrom('finds')
+      .select(({ fn }) => fn.max('position').as('n'))
+      .where('meeting_id', '=', meeting)
+      .executeTakeFirstOrThrow();
+    const made = await tx
+      .insertInto('finds')
+      .values({ meeting_id: meeting, record_id: mark.record, key: find.key, kind: find.kind, data: JSON.stringify(find), position: (n ?? 0) + 1, reader: 'hand' })
+      .onConflict((c) => c.columns(['record_id', 'key']).doNothing())
+      .returning('id')
+      .executeTakeFirst();
     if (!made) throw new Refusal('conflict', 'That place is marked already.');
     await stamp(tx, meeting);
     return one(asker, tx, meeting, made.id);

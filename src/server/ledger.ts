@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { type EventData, EventDataSchema, type EventKind, EVENT_KINDS, type LedgerEvent, type Place, PlaceSchema, standingEvents } from '../core/ledger/events.ts';
 import { carriedOver } from '../core/ledger/due.ts';
+import { EVENT_KINDS, type EventData, EventDataSchema, type EventKind, type LedgerEvent, type Place, PlaceSchema, standingEvents } from '../core/ledger/events.ts';
 import { type CommitmentState, type Standing, standingOf } from '../core/ledger/state.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
@@ -39,7 +39,14 @@ export interface NewEvent {
 const PlacesSchema = z.array(PlaceSchema);
 
 const toEvent = (r: { id: number; kind: string; on_day: string; at: string; by_person: string; meeting_id: number | null; data: string; evidence: string }): LedgerEvent => ({
-  id: r.id, kind: z.enum(EVENT_KINDS).parse(r.kind), on: r.on_day, at: r.at, by: r.by_person, meeting: r.meeting_id, data: EventDataSchema.parse(JSON.parse(r.data)), evidence: PlacesSchema.parse(JSON.parse(r.evidence)),
+  id: r.id,
+  kind: z.enum(EVENT_KINDS).parse(r.kind),
+  on: r.on_day,
+  at: r.at,
+  by: r.by_person,
+  meeting: r.meeting_id,
+  data: EventDataSchema.parse(JSON.parse(r.data)),
+  evidence: PlacesSchema.parse(JSON.parse(r.evidence)),
 });
 
 async function eventsOf(db: Db, commitment: number): Promise<LedgerEvent[]> {
@@ -53,7 +60,11 @@ async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent)
   for (const p of data.owner ?? []) {
     if (!(await tx.selectFrom('people').select('id').where('id', '=', p).executeTakeFirst())) throw new Refusal('bad-input', `Nobody here is called “${p}”.`, 'Choose an owner from the list, or add the person first.');
   }
-  const { id } = await tx.insertInto('events').values({ commitment_id: commitment, kind: event.kind, on_day: event.on, at: new Date().toISOString(), by_person: asker.person, meeting_id: event.meeting, data: JSON.stringify(data), evidence: JSON.stringify(PlacesSchema.parse(event.evidence)) }).returning('id').executeTakeFirstOrThrow();
+  const { id } = await tx
+    .insertInto('events')
+    .values({ commitment_id: commitment, kind: event.kind, on_day: event.on, at: new Date().toISOString(), by_person: asker.person, meeting_id: event.meeting, data: JSON.stringify(data), evidence: JSON.stringify(PlacesSchema.parse(event.evidence)) })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   await store(tx, commitment, standingOf(await eventsOf(tx, commitment)));
   return id;
 }
@@ -61,14 +72,22 @@ async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent)
 async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
   await tx.updateTable('commitments').set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn }).where('id', '=', commitment).execute();
   await tx.deleteFrom('commitment_owners').where('commitment_id', '=', commitment).execute();
-  if (s.owner.length) await tx.insertInto('commitment_owners').values([...new Set(s.owner)].map((person_id) => ({ commitment_id: commitment, person_id }))).execute();
+  if (s.owner.length)
+    await tx
+      .insertInto('commitment_owners')
+      .values([...new Set(s.owner)].map((person_id) => ({ commitment_id: commitment, person_id })))
+      .execute();
 }
 
 /** Makes a commitment with the next number of its project. */
 export async function makeCommitment(asker: Asker, db: Db, project: string, from: { meeting: number | null; series: string | null }, event: Omit<NewEvent, 'kind'>): Promise<{ id: number; ref: string; event: number }> {
   mustSee(asker, project, 'project');
   return inTransaction(db, async (tx) => {
-    const { last } = await tx.selectFrom('commitments').select(({ fn }) => fn.max('number').as('last')).where('project_id', '=', project).executeTakeFirstOrThrow();
+    const { last } = await tx
+      .selectFrom('commitments')
+      .select(({ fn }) => fn.max('number').as('last'))
+      .where('project_id', '=', project)
+      .executeTakeFirstOrThrow();
     const number = (last ?? 0) + 1;
     const text = event.data.text ?? '';
     if (!text.trim()) throw new Refusal('bad-input', 'A commitment needs words that say what is to be done.');
@@ -112,7 +131,15 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
     .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
-    .where('c.project_id', 'in', filter.project ? visible(asker).filter((p) => p === filter.project).concat('') : visible(asker))
+    .where(
+      'c.project_id',
+      'in',
+      filter.project
+        ? visible(asker)
+            .filter((p) => p === filter.project)
+            .concat('')
+        : visible(asker),
+    )
     .where('c.state', '!=', 'withdrawn');
   if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
   if (filter.state === 'ended') query = query.where('c.state', 'in', ['done', 'dropped']);
@@ -134,9 +161,25 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
   return rows.map((r) => {
     const back = new Set((eventsBy.get(r.id) ?? []).filter((e) => e.kind === 'undone').map((e) => (JSON.parse(e.data) as EventData).undoes));
     return {
-      id: r.id, ref: `C-${r.number}`, project: r.project_id, text: r.text, owner: (ownersBy.get(r.id) ?? []).map((o) => ({ id: o.id, name: o.name })), due: r.due, state: r.state as CommitmentState,
-      madeOn: r.made_on, endedOn: r.ended_on, moved: r.moved, handedOver: r.handed_over, series: r.series_id, from: r.short ?? r.meeting_title ?? 'by hand', meeting: r.meeting_id,
-      carried: carriedOver(r.made_on, r.ended_on, (sittingsBy.get(r.series_id ?? '') ?? []).map((s) => s.date)),
+      id: r.id,
+      ref: `C-${r.number}`,
+      project: r.project_id,
+      text: r.text,
+      owner: (ownersBy.get(r.id) ?? []).map((o) => ({ id: o.id, name: o.name })),
+      due: r.due,
+      state: r.state as CommitmentState,
+      madeOn: r.made_on,
+      endedOn: r.ended_on,
+      moved: r.moved,
+      handedOver: r.handed_over,
+      series: r.series_id,
+      from: r.short ?? r.meeting_title ?? 'by hand',
+      meeting: r.meeting_id,
+      carried: carriedOver(
+        r.made_on,
+        r.ended_on,
+        (sittingsBy.get(r.series_id ?? '') ?? []).map((s) => s.date),
+      ),
       life: (eventsBy.get(r.id) ?? []).filter((e) => e.kind !== 'undone' && !back.has(e.id)).map((e) => ({ on: e.on_day, kind: e.kind as EventKind })),
     };
   });
@@ -163,11 +206,7 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
   const found = await db.selectFrom('commitments').select(['id', 'series_id']).where('project_id', '=', project).where('number', '=', number).executeTakeFirst();
   const row = found ? (await ledgerRows(asker, db, { project, state: 'all' })).find((r) => r.id === found.id) : undefined;
   if (!found || !row) throw new Refusal('not-found', `There is no C-${number} in this project.`, 'It may have been taken back; its meeting shows it.');
-  const [events, people, meetings] = await Promise.all([
-    eventsOf(db, found.id),
-    db.selectFrom('people').select(['id', 'name']).execute(),
-    db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute(),
-  ]);
+  const [events, people, meetings] = await Promise.all([eventsOf(db, found.id), db.selectFrom('people').select(['id', 'name']).execute(), db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute()]);
   const names = new Map(people.map((p) => [p.id, p.name]));
   const titles = new Map(meetings.map((m) => [m.id, m]));
   const stands = new Set(standingEvents(events).map((e) => e.id));

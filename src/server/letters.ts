@@ -1,12 +1,12 @@
 import { Liquid } from 'liquidjs';
 import { z } from 'zod';
-import { composeRoundUp, letterHtml } from '../core/letters/round-up.ts';
 import { shortDay } from '../core/language/days.ts';
+import { composeRoundUp, letterHtml } from '../core/letters/round-up.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
 import { findsOf } from './finds.ts';
 import { inTransaction } from './ledger.ts';
-import { type Mailer, MailError } from './mailer.ts';
+import { MailError, type Mailer } from './mailer.ts';
 import { attendeesOf, meetingRow } from './meetings.ts';
 import { peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
@@ -67,7 +67,17 @@ async function roundUpInput(asker: Asker, db: Db, meeting: number) {
   const names = new Map((await peopleOf(asker, db, m.project)).map((p) => [p.id, p.name]));
   const taken = (await findsOf(asker, db, meeting)).filter((f) => f.verdict === 'taken' && f.ref);
   const made = await db.selectFrom('commitments').select(['id', 'number', 'text', 'due']).where('meeting_id', '=', meeting).where('state', '!=', 'withdrawn').orderBy('number').execute();
-  const owners = made.length ? await db.selectFrom('commitment_owners').selectAll().where('commitment_id', 'in', made.map((c) => c.id)).execute() : [];
+  const owners = made.length
+    ? await db
+        .selectFrom('commitment_owners')
+        .selectAll()
+        .where(
+          'commitment_id',
+          'in',
+          made.map((c) => c.id),
+        )
+        .execute()
+    : [];
   const of = (kind: 'decision' | 'question') => taken.filter((f) => f.kind === kind).map((f) => ({ ref: f.ref!, text: f.text }));
   const news = { done: 'done', progress: 'still on it', dropped: 'no longer wanted', blocked: 'waiting', moved: 'moved', reassigned: 'handed over' };
   return {
@@ -75,10 +85,14 @@ async function roundUpInput(asker: Asker, db: Db, meeting: number) {
     actions: made.map((c) => ({ ref: `C-${c.number}`, text: c.text, owner: owners.filter((o) => o.commitment_id === c.id).map((o) => names.get(o.person_id) ?? o.person_id), due: c.due })),
     decisions: of('decision'),
     questions: of('question'),
-    updates: taken.filter((f) => f.update).map((f) => ({
-      ref: f.ref!, text: f.text, owner: f.owner.map((o) => names.get(o) ?? o),
-      news: f.update!.kind === 'moved' && f.update!.due ? `now ${shortDay(f.update!.due)}` : f.update!.kind === 'reassigned' ? `now with ${f.owner.map((o) => names.get(o) ?? o).join(' and ')}` : news[f.update!.kind],
-    })),
+    updates: taken
+      .filter((f) => f.update)
+      .map((f) => ({
+        ref: f.ref!,
+        text: f.text,
+        owner: f.owner.map((o) => names.get(o) ?? o),
+        news: f.update!.kind === 'moved' && f.update!.due ? `now ${shortDay(f.update!.due)}` : f.update!.kind === 'reassigned' ? `now with ${f.owner.map((o) => names.get(o) ?? o).join(' and ')}` : news[f.update!.kind],
+      })),
     sender: { name: asker.name },
   };
 }
@@ -90,13 +104,30 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
   const recipients = await db.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['p.id', 'p.name', 'r.mail', 'r.state', 'r.error', 'r.sent_at']).where('r.letter_id', '=', id).orderBy('p.name').execute();
   const there = (await attendeesOf(asker, db, row.meeting_id)).filter((a) => a.present && !a.mail && a.id !== row.by_person);
   return {
-    id: row.id, meeting: row.meeting_id, meetingTitle: row.meeting_title, meetingDate: row.meeting_date, kind: row.kind, subject: row.subject, body: row.body, state: row.state, createdAt: row.created_at, sentAt: row.sent_at, fromName: row.from_name, fromMail: row.from_mail,
-    recipients: recipients.map((r) => ({ id: r.id, name: r.name, mail: r.mail, state: r.state, error: r.error, sentAt: r.sent_at })), unreachable: there.map((a) => a.name),
+    id: row.id,
+    meeting: row.meeting_id,
+    meetingTitle: row.meeting_title,
+    meetingDate: row.meeting_date,
+    kind: row.kind,
+    subject: row.subject,
+    body: row.body,
+    state: row.state,
+    createdAt: row.created_at,
+    sentAt: row.sent_at,
+    fromName: row.from_name,
+    fromMail: row.from_mail,
+    recipients: recipients.map((r) => ({ id: r.id, name: r.name, mail: r.mail, state: r.state, error: r.error, sentAt: r.sent_at })),
+    unreachable: there.map((a) => a.name),
   };
 }
 
 export const LetterEditSchema = z.object({
-  subject: z.string().trim().min(1, 'needs words').max(300).refine((s) => !/[\r\n]/.test(s), 'is one line'),
+  subject: z
+    .string()
+    .trim()
+    .min(1, 'needs words')
+    .max(300)
+    .refine((s) => !/[\r\n]/.test(s), 'is one line'),
   body: z.string().trim().min(1, 'needs words').max(50_000),
   /** ids of people who were there and get it */
   to: z.array(z.string()).max(200).optional(),
@@ -108,11 +139,20 @@ export async function editLetter(asker: Asker, db: Db, id: number, edit: z.infer
   if (letter.state === 'sent') throw new Refusal('conflict', 'This letter was sent and does not change any more.');
   fillTemplate(edit.body, { recipient: { first: 'First', name: 'First Last' } });
   await inTransaction(db, async (tx) => {
-    await tx.updateTable('letters').set({ subject: edit.subject, body: `${edit.body}\n` }).where('id', '=', id).execute();
+    await tx
+      .updateTable('letters')
+      .set({ subject: edit.subject, body: `${edit.body}\n` })
+      .where('id', '=', id)
+      .execute();
     if (!edit.to) return;
     const there = (await attendeesOf(asker, tx, letter.meeting)).filter((a) => a.mail && edit.to!.includes(a.id));
     await tx.deleteFrom('letter_recipients').where('letter_id', '=', id).where('state', '!=', 'sent').execute();
-    for (const a of there) await tx.insertInto('letter_recipients').values({ letter_id: id, person_id: a.id, mail: a.mail!, state: 'waiting', error: null, message_id: null, sent_at: null }).onConflict((c) => c.doNothing()).execute();
+    for (const a of there)
+      await tx
+        .insertInto('letter_recipients')
+        .values({ letter_id: id, person_id: a.id, mail: a.mail!, state: 'waiting', error: null, message_id: null, sent_at: null })
+        .onConflict((c) => c.doNothing())
+        .execute();
   });
   return letterById(asker, db, id);
 }
@@ -160,7 +200,11 @@ export async function sendLetter(asker: Asker, db: Db, id: number, mailer: Maile
     const rows = await db.selectFrom('letter_recipients').select('state').where('letter_id', '=', id).execute();
     const sent = rows.filter((r) => r.state === 'sent').length;
     const state = sent === rows.length ? 'sent' : sent > 0 ? 'part sent' : 'draft';
-    await db.updateTable('letters').set({ state, ...(sent > 0 ? { sent_at: new Date().toISOString() } : {}) }).where('id', '=', id).execute();
+    await db
+      .updateTable('letters')
+      .set({ state, ...(sent > 0 ? { sent_at: new Date().toISOString() } : {}) })
+      .where('id', '=', id)
+      .execute();
   }
   if (unreachable) throw new Refusal('unreachable', unreachable, 'Nothing is lost: the letter is kept. Send it again when the mail server answers.');
   return letterById(asker, db, id);

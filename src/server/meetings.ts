@@ -27,14 +27,46 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
   let query = db
     .selectFrom('meetings as m')
     .select((eb) => [
-      'm.id', 'm.project_id', 'm.series_id', 'm.title', 'm.date', 'm.time', 'm.minutes', 'm.number', 'm.place', 'm.sifted_at',
-      eb.selectFrom('records').select(({ fn }) => fn.countAll<number>().as('n')).whereRef('meeting_id', '=', 'm.id').as('records'),
-      eb.selectFrom('finds').select(({ fn }) => fn.countAll<number>().as('n')).whereRef('meeting_id', '=', 'm.id').where('verdict', '=', 'open').as('left'),
-      eb.selectFrom('finds').select(({ fn }) => fn.countAll<number>().as('n')).whereRef('meeting_id', '=', 'm.id').as('finds'),
+      'm.id',
+      'm.project_id',
+      'm.series_id',
+      'm.title',
+      'm.date',
+      'm.time',
+      'm.minutes',
+      'm.number',
+      'm.place',
+      'm.sifted_at',
+      eb
+        .selectFrom('records')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('meeting_id', '=', 'm.id')
+        .as('records'),
+      eb
+        .selectFrom('finds')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('meeting_id', '=', 'm.id')
+        .where('verdict', '=', 'open')
+        .as('left'),
+      eb
+        .selectFrom('finds')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('meeting_id', '=', 'm.id')
+        .as('finds'),
       eb.selectFrom('letters').select('state').whereRef('meeting_id', '=', 'm.id').orderBy('id', 'desc').limit(1).as('letter'),
       eb.selectFrom('letters').select('sent_at').whereRef('meeting_id', '=', 'm.id').orderBy('id', 'desc').limit(1).as('sent_at'),
-      eb.selectFrom('attendance').select(({ fn }) => fn.countAll<number>().as('n')).whereRef('meeting_id', '=', 'm.id').where('present', '=', 1).as('there'),
-      eb.selectFrom('attendance').select(({ fn }) => fn.countAll<number>().as('n')).whereRef('meeting_id', '=', 'm.id').where('present', '=', 0).as('absent'),
+      eb
+        .selectFrom('attendance')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('meeting_id', '=', 'm.id')
+        .where('present', '=', 1)
+        .as('there'),
+      eb
+        .selectFrom('attendance')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('meeting_id', '=', 'm.id')
+        .where('present', '=', 0)
+        .as('absent'),
     ])
     .where('m.project_id', 'in', visible(asker));
   if (where.project) query = query.where('m.project_id', '=', where.project);
@@ -44,8 +76,23 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
   if (where.series) query = query.where('m.series_id', '=', where.series);
   const rows = await query.orderBy('m.date').orderBy('m.time').orderBy('m.id').execute();
   return rows.map((r) => ({
-    id: r.id, project: r.project_id, series: r.series_id, title: r.title, date: r.date, time: r.time, minutes: r.minutes, number: r.number, place: r.place, records: r.records ?? 0, findsLeft: r.left ?? 0, finds: r.finds ?? 0, siftedAt: r.sifted_at,
-    letter: r.letter === null ? 'none' : r.letter === 'sending' ? 'draft' : r.letter, sentAt: r.sent_at, there: r.there ?? 0, absent: r.absent ?? 0,
+    id: r.id,
+    project: r.project_id,
+    series: r.series_id,
+    title: r.title,
+    date: r.date,
+    time: r.time,
+    minutes: r.minutes,
+    number: r.number,
+    place: r.place,
+    records: r.records ?? 0,
+    findsLeft: r.left ?? 0,
+    finds: r.finds ?? 0,
+    siftedAt: r.sifted_at,
+    letter: r.letter === null ? 'none' : r.letter === 'sending' ? 'draft' : r.letter,
+    sentAt: r.sent_at,
+    there: r.there ?? 0,
+    absent: r.absent ?? 0,
   }));
 }
 
@@ -89,7 +136,12 @@ export async function seriesRows(asker: Asker, db: Db, project: string, today: s
     db.selectFrom('commitments').select(['series_id', 'due']).where('project_id', '=', project).where('state', 'in', ['open', 'blocked']).execute(),
   ]);
   return series.map((s) => ({
-    id: s.id, title: s.title, short: s.short, weekday: s.weekday, everyWeeks: s.every_weeks, time: s.time,
+    id: s.id,
+    title: s.title,
+    short: s.short,
+    weekday: s.weekday,
+    everyWeeks: s.every_weeks,
+    time: s.time,
     dates: meetings.filter((m) => m.series_id === s.id).map((m) => ({ id: m.id, date: m.date, held: m.date <= today })),
     open: commitments.filter((c) => c.series_id === s.id).length,
     late: commitments.filter((c) => c.series_id === s.id && c.due !== null && c.due < today).length,

@@ -22,7 +22,13 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
   if (clean.length < 2 || clean.length > 120 || !/\p{L}/u.test(clean)) throw new Refusal('bad-input', `“${clean}” is not a name.`, 'Type first name and surname.');
   const known = (await peopleOf(asker, db, project)).find((p) => p.name.toLowerCase() === clean.toLowerCase());
   if (known) return known.id;
-  const stem = clean.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'person';
+  const stem =
+    clean
+      .normalize('NFD')
+      .replace(/\p{M}/gu, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-|-$/g, '') || 'person';
   let id = stem;
   for (let n = 2; await db.selectFrom('people').select('id').where('id', '=', id).executeTakeFirst(); n++) id = `${stem}-${n}`;
   await db.insertInto('people').values({ id, name: clean, aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();

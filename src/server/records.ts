@@ -1,18 +1,18 @@
 import { createHash } from 'node:crypto';
 import { z } from 'zod';
 import { addDays } from '../core/dates/calendar.ts';
-import { IsoDateSchema } from '../core/ledger/events.ts';
 import { Roster } from '../core/language/people.ts';
+import { IsoDateSchema } from '../core/ledger/events.ts';
 import { decodeRecord } from '../core/record/decode.ts';
-import { type MeetingGuess, guessMeeting } from '../core/record/guess.ts';
+import { guessMeeting, type MeetingGuess } from '../core/record/guess.ts';
 import { type Doubt, type MeetingRecord, RecordError, type RecordFormat } from '../core/record/model.ts';
 import { guessFormat, normaliseText, readRecord } from '../core/record/read.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
+import { siftMeeting } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { addPerson, peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
-import { siftMeeting } from './finds.ts';
 
 /** Days a record is kept unless changed. */
 export const KEEP_DAYS = 60;
@@ -55,8 +55,16 @@ export async function previewRecord(asker: Asker, db: Db, project: string, bytes
   const { meeting, series } = await belongsTo(asker, db, project, guess);
   const last = [...record.segments].reverse().find((s) => s.start !== null);
   return {
-    format: record.format, encoding, layout: record.layout, lines: record.segments.length, seconds: last?.end ?? last?.start ?? null, doubts: record.doubts.slice(0, 50),
-    voices: record.voices.slice(0, 60).map((label) => ({ label, turns: turns.get(label) ?? 0, person: roster.voice(label) })), guess, meeting, series,
+    format: record.format,
+    encoding,
+    layout: record.layout,
+    lines: record.segments.length,
+    seconds: last?.end ?? last?.start ?? null,
+    doubts: record.doubts.slice(0, 50),
+    voices: record.voices.slice(0, 60).map((label) => ({ label, turns: turns.get(label) ?? 0, person: roster.voice(label) })),
+    guess,
+    meeting,
+    series,
     sample: record.segments.slice(0, 40).map((s) => ({ text: s.text.slice(0, 600), voice: s.voice, start: s.start, role: s.role })),
   };
 }
@@ -66,7 +74,14 @@ async function belongsTo(asker: Asker, db: Db, project: string, guess: MeetingGu
   const words = new Set((guess.title ?? '').toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []);
   const alike = (title: string) => (title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((w) => words.has(w)).length;
   if (guess.date) {
-    const meetings = await db.selectFrom('meetings').leftJoin('records', 'records.meeting_id', 'meetings.id').select(['meetings.id', 'meetings.title', 'meetings.series_id', 'records.id as record']).where('meetings.project_id', 'in', visible(asker)).where('meetings.project_id', '=', project).where('meetings.date', '=', guess.date).execute();
+    const meetings = await db
+      .selectFrom('meetings')
+      .leftJoin('records', 'records.meeting_id', 'meetings.id')
+      .select(['meetings.id', 'meetings.title', 'meetings.series_id', 'records.id as record'])
+      .where('meetings.project_id', 'in', visible(asker))
+      .where('meetings.project_id', '=', project)
+      .where('meetings.date', '=', guess.date)
+      .execute();
     const free = meetings.filter((m) => m.record === null).sort((a, b) => alike(b.title) - alike(a.title));
     if (free.length === 1 || (free[0] && alike(free[0].title) > 0)) return { meeting: free[0]!.id, series: free[0]!.series_id };
   }
@@ -107,9 +122,22 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
     const meeting = keep.meeting ?? (await newMeeting(tx, keep));
     const row = await tx.selectFrom('meetings').select(['project_id', 'series_id', 'next', 'date']).where('id', '=', meeting).executeTakeFirst();
     if (row?.project_id !== keep.project) throw new Refusal('not-found', 'There is no such meeting.');
-    await tx.updateTable('meetings').set({ author_id: keep.author, next: row.next ?? (await nextSitting(tx, row.series_id, row.date)) }).where('id', '=', meeting).execute();
-    const { id } = await tx.insertInto('records').values({ meeting_id: meeting, file_name: keep.fileName, format: record.format, encoding, layout: record.layout, bytes: Buffer.from(bytes), sha256, brought_at: new Date().toISOString(), brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS) }).returning('id').executeTakeFirstOrThrow();
-    for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])])) await tx.insertInto('attendance').values({ meeting_id: meeting, person_id: person, present: 1 }).onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 })).execute();
+    await tx
+      .updateTable('meetings')
+      .set({ author_id: keep.author, next: row.next ?? (await nextSitting(tx, row.series_id, row.date)) })
+      .where('id', '=', meeting)
+      .execute();
+    const { id } = await tx
+      .insertInto('records')
+      .values({ meeting_id: meeting, file_name: keep.fileName, format: record.format, encoding, layout: record.layout, bytes: Buffer.from(bytes), sha256, brought_at: new Date().toISOString(), brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS) })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])]))
+      await tx
+        .insertInto('attendance')
+        .values({ meeting_id: meeting, person_id: person, present: 1 })
+        .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
+        .execute();
     await siftMeeting(asker, tx, meeting, id);
     return { meeting };
   });
@@ -118,8 +146,16 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
 async function newMeeting(tx: Db, keep: Keep): Promise<number> {
   const series = keep.series ? await tx.selectFrom('series').selectAll().where('id', '=', keep.series).where('project_id', '=', keep.project).executeTakeFirst() : undefined;
   if (keep.series && !series) throw new Refusal('bad-input', 'There is no such series in this project.');
-  const { n } = await tx.selectFrom('meetings').select(({ fn }) => fn.max('number').as('n')).where('series_id', '=', keep.series ?? '').executeTakeFirstOrThrow();
-  const { id } = await tx.insertInto('meetings').values({ project_id: keep.project, series_id: keep.series, title: series?.title ?? keep.title, date: keep.date, time: series?.time ?? null, minutes: series?.minutes ?? null, number: series ? (n ?? 0) + 1 : null, place: series?.place ?? '', sifted_at: null, next: null, author_id: keep.author }).returning('id').executeTakeFirstOrThrow();
+  const { n } = await tx
+    .selectFrom('meetings')
+    .select(({ fn }) => fn.max('number').as('n'))
+    .where('series_id', '=', keep.series ?? '')
+    .executeTakeFirstOrThrow();
+  const { id } = await tx
+    .insertInto('meetings')
+    .values({ project_id: keep.project, series_id: keep.series, title: series?.title ?? keep.title, date: keep.date, time: series?.time ?? null, minutes: series?.minutes ?? null, number: series ? (n ?? 0) + 1 : null, place: series?.place ?? '', sifted_at: null, next: null, author_id: keep.author })
+    .returning('id')
+    .executeTakeFirstOrThrow();
   return id;
 }
 

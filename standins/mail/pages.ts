@@ -1,7 +1,7 @@
-import { type IncomingMessage, type Server, type ServerResponse, createServer } from 'node:http';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import type { PostOffice, Stored } from './post-office.ts';
 
-const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+const escapeHtml = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 const STYLE = `
 :root{color-scheme:light dark;--ink:#15201B;--leaf:#fff;--lichen:#EEF1EB;--rule:#D3DAD3;--moss:#54635B;--bottle:#1D4D3C}
@@ -18,7 +18,7 @@ iframe{width:100%;height:62vh;border:1px solid var(--rule);background:#fff}pre{w
 `;
 
 function page(title: string, body: string): string {
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escape(title)} - mail stand-in</title><style>${STYLE}</style></head><body><header><b>Mail stand-in</b><span>Takes every letter and delivers none. What each recipient got can be read here.</span></header>${body}</body></html>`;
+  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><title>${escapeHtml(title)} - mail stand-in</title><style>${STYLE}</style></head><body><header><b>Mail stand-in</b><span>Takes every letter and delivers none. What each recipient got can be read here.</span></header>${body}</body></html>`;
 }
 
 /** Mailboxes to be read in a browser. Letters are shown in a frame that runs no script and loads nothing. */
@@ -50,17 +50,17 @@ export function mailboxPages(office: PostOffice): Server {
 const summary = (s: Stored) => ({ id: s.id, mailbox: s.mailbox, subject: s.mail.subject ?? '', received: s.received });
 
 function frame(office: PostOffice, current: string | null, body: string): string {
-  const boxes = office.mailboxes().map((b) => `<a href="/?mailbox=${encodeURIComponent(b.mailbox)}"${b.mailbox === current ? ' aria-current="page"' : ''}>${escape(b.mailbox)}<small>${b.count} ${b.count === 1 ? 'letter' : 'letters'}</small></a>`);
+  const boxes = office.mailboxes().map((b) => `<a href="/?mailbox=${encodeURIComponent(b.mailbox)}"${b.mailbox === current ? ' aria-current="page"' : ''}>${escapeHtml(b.mailbox)}<small>${b.count} ${b.count === 1 ? 'letter' : 'letters'}</small></a>`);
   return `<main><nav aria-label="Mailboxes">${boxes.join('') || '<a>No mailbox yet</a>'}</nav><section>${body}</section></main>`;
 }
 
 function list(messages: Stored[]): string {
-  return `<div class="list">${messages.map((s) => `<a href="/messages/${s.id}">${escape(s.mail.subject ?? 'No subject')}<small>${escape(s.mail.from?.text ?? '')}, ${escape(s.received.slice(0, 16).replace('T', ' '))}</small></a>`).join('')}</div>`;
+  return `<div class="list">${messages.map((s) => `<a href="/messages/${s.id}">${escapeHtml(s.mail.subject ?? 'No subject')}<small>${escapeHtml(s.mail.from?.text ?? '')}, ${escapeHtml(s.received.slice(0, 16).replace('T', ' '))}</small></a>`).join('')}</div>`;
 }
 
 function message(s: Stored, part: string): string {
   const to = Array.isArray(s.mail.to) ? s.mail.to.map((t) => t.text).join(', ') : (s.mail.to?.text ?? '');
   const tab = (name: string, words: string) => `<a href="/messages/${s.id}?part=${name}"${part === name ? ' aria-current="page"' : ''}>${words}</a>`;
-  const body = part === 'text' ? `<pre>${escape(s.mail.text ?? '')}</pre>` : part === 'source' ? `<pre>${escape(s.source.slice(0, 200_000))}</pre>` : `<iframe sandbox="" title="The letter" src="/messages/${s.id}.html"></iframe>`;
-  return `<dl><dt>Subject</dt><dd><b>${escape(s.mail.subject ?? '')}</b></dd><dt>From</dt><dd>${escape(s.mail.from?.text ?? '')}</dd><dt>To</dt><dd>${escape(to)}</dd><dt>Received</dt><dd>${escape(s.received.slice(0, 19).replace('T', ' '))} UTC</dd></dl><div class="tabs">${tab('html', 'As a page')}${tab('text', 'Plain text')}${tab('source', 'Source')}<a href="/messages/${s.id}.eml" download>Save as eml</a></div>${body}`;
+  const body = part === 'text' ? `<pre>${escapeHtml(s.mail.text ?? '')}</pre>` : part === 'source' ? `<pre>${escapeHtml(s.source.slice(0, 200_000))}</pre>` : `<iframe sandbox="" title="The letter" src="/messages/${s.id}.html"></iframe>`;
+  return `<dl><dt>Subject</dt><dd><b>${escapeHtml(s.mail.subject ?? '')}</b></dd><dt>From</dt><dd>${escapeHtml(s.mail.from?.text ?? '')}</dd><dt>To</dt><dd>${escapeHtml(to)}</dd><dt>Received</dt><dd>${escapeHtml(s.received.slice(0, 19).replace('T', ' '))} UTC</dd></dl><div class="tabs">${tab('html', 'As a page')}${tab('text', 'Plain text')}${tab('source', 'Source')}<a href="/messages/${s.id}.eml" download>Save as eml</a></div>${body}`;
 }

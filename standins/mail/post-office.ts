@@ -1,4 +1,4 @@
-import { mkdirSync, readFileSync, readdirSync, renameSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type ParsedMail, simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
@@ -27,7 +27,9 @@ export class PostOffice {
 
   /** Reads what an earlier run kept. */
   async load(): Promise<void> {
-    for (const name of readdirSync(this.folder).filter((f) => f.endsWith('.eml')).sort()) {
+    for (const name of readdirSync(this.folder)
+      .filter((f) => f.endsWith('.eml'))
+      .sort()) {
       const source = readFileSync(join(this.folder, name), 'utf8');
       const m = /^(\d+)-(\d+)-(.+)\.eml$/.exec(name);
       if (!m) continue;

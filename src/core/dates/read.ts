@@ -1,5 +1,5 @@
-import { Chrono, type Parser, type ParsingContext, en } from 'chrono-node';
-import { type IsoDate, addDays, makeDate } from './calendar.ts';
+import { Chrono, en, type Parser, type ParsingContext } from 'chrono-node';
+import { addDays, type IsoDate, makeDate } from './calendar.ts';
 import { DATE_RULES, type DateContext } from './rules.ts';
 import { MONTH, ORDINAL, WEEKDAY } from './words.ts';
 
@@ -41,7 +41,9 @@ class RuleParser implements Parser {
     return DATE_RULES[this.at]!.pattern;
   }
   extract(parsing: ParsingContext, match: RegExpMatchArray) {
-    const date = DATE_RULES[this.at]!.resolve(match.groups ?? {}, this.context);
+    // chrono-node searches on from inside a word that gave nothing; a date never begins there
+    const inside = (match.index ?? 0) > 0 && /[\p{L}\p{N}]/u.test(parsing.text[match.index! - 1]!);
+    const date = inside ? null : DATE_RULES[this.at]!.resolve(match.groups ?? {}, this.context);
     if (!date) return null;
     const result = parsing.createParsingResult(match.index ?? 0, match[0], { year: Number(date.slice(0, 4)), month: Number(date.slice(5, 7)), day: Number(date.slice(8, 10)) });
     result.addTag(`rule/${this.at}`);
@@ -103,8 +105,12 @@ export function readDates(text: string, context: DateContext): DatePhrase[] {
     const rule = tag ? DATE_RULES[Number(tag.slice(5))]!.name : 'numeric date';
     const before = /^before/.test(leading) && !BEFORE_MEANS_BY.has(rule);
     out.push({
-      from: from - lead.length, to: from + words.trimEnd().length, phrase: said.slice(from - lead.length, from + words.trimEnd().length).trim(),
-      date: before ? addDays(date, -1) : date, rule, lead: leading.replace(/ (the|our)$/, ''),
+      from: from - lead.length,
+      to: from + words.trimEnd().length,
+      phrase: said.slice(from - lead.length, from + words.trimEnd().length).trim(),
+      date: before ? addDays(date, -1) : date,
+      rule,
+      lead: leading.replace(/ (the|our)$/, ''),
     });
   }
   VAGUE.lastIndex = 0;

@@ -1,5 +1,5 @@
-import { type IsoDate, addDays, addMonths, dayOfWeek, endOfMonth, endOfQuarter, makeDate, nextDayOfMonth, nextWeekday, partsOf } from './calendar.ts';
-import { COUNT, MONTH, MONTHS, ORDINAL, WEEKDAY, WEEKDAYS, readCount, readOrdinal } from './words.ts';
+import { addDays, addMonths, dayOfWeek, endOfMonth, endOfQuarter, type IsoDate, makeDate, nextDayOfMonth, nextWeekday, partsOf } from './calendar.ts';
+import { COUNT, MONTH, MONTHS, ORDINAL, readCount, readOrdinal, WEEKDAY, WEEKDAYS } from './words.ts';
 
 /** What phrases are resolved against. */
 export interface DateContext {
@@ -35,11 +35,7 @@ const MEETING = '(?:meeting|call|sitting|session|time|mtg|catch-?up|stand-?up|on
 export const DATE_RULES: readonly DateRule[] = [
   rule('day after tomorrow', '(?:the )?day after tomorrow', (_, c) => addDays(c.date, 2)),
   rule('tomorrow', '(?:tomorrow|tmrw|tmr|tomoz)(?:,? (?:morning|afternoon|evening|night|first thing|noon|lunch(?:time)?))?', (_, c) => addDays(c.date, 1)),
-  rule(
-    'today',
-    'today|tonight|later today|this (?:afternoon|morning|evening|arvo)|(?:by |at )?(?:the )?end of (?:the |business |working )?day|eod|cob|(?:by )?close of (?:business|play)|(?:straight|right|directly) after (?:this|the call|the meeting)',
-    (_, c) => c.date,
-  ),
+  rule('today', 'today|tonight|later today|this (?:afternoon|morning|evening|arvo)|(?:by |at )?(?:the )?end of (?:the |business |working )?day|eod|cob|(?:by )?close of (?:business|play)|(?:straight|right|directly) after (?:this|the call|the meeting)', (_, c) => c.date),
   rule('weekday of another week', `(?<day>${WEEKDAY}) (?:of (?:the )?)?(?<which>next week|week after next|week|after next|in a week)`, (g, c) => {
     const which = g.which?.toLowerCase();
     if (which === 'next week') return dayOfWeek(c.date, day(g.day), 1);
@@ -57,15 +53,15 @@ export const DATE_RULES: readonly DateRule[] = [
     return nextWeekday(c.date, day(g.day));
   }),
   rule('end of week', '(?:the )?end of (?<which>the |this |next |that )?(?:week)(?<after> after next)?', (g, c) => dayOfWeek(c.date, 5, g.after ? 2 : g.which?.trim().toLowerCase() === 'next' ? 1 : 0)),
-  rule('end of the week', 'week[’\']?s end|(?:the )?weekend', (_, c) => dayOfWeek(c.date, 5)),
+  rule('end of the week', "week[’']?s end|(?:the )?weekend", (_, c) => dayOfWeek(c.date, 5)),
   rule('start of week', '(?:the )?(?:beginning|start|top|first thing) (?:of )?next week|early next week', (_, c) => dayOfWeek(c.date, 1, 1)),
   rule('middle of week', '(?:the )?middle of next week|mid(?:dle)? next week', (_, c) => dayOfWeek(c.date, 3, 1)),
   rule('week after next', '(?:the )?week after next', (_, c) => dayOfWeek(c.date, 5, 2)),
-  rule('next week', 'next week(?!’s|\'s)', (_, c) => dayOfWeek(c.date, 5, 1)),
+  rule('next week', "next week(?!’s|'s)", (_, c) => dayOfWeek(c.date, 5, 1)),
   rule('this week', 'this week', (_, c) => dayOfWeek(c.date, 5)),
   rule('in so long', `(?:in|within) (?:about |like |the next )?(?<count>${COUNT}) ?(?<unit>days?|weeks?|fortnights?|months?)(?:[’']? time)?|(?<count2>${COUNT}) (?<unit2>days?|weeks?|months?) (?:from (?:now|today)|hence)`, (g, c) => ahead(g.count ?? g.count2, g.unit ?? g.unit2, c)),
   rule('a couple of days', '(?:give (?:me|us|him|her|them) )?(?:a )?couple of days|(?:in )?a day or two', (_, c) => addDays(c.date, 2)),
-  rule('fortnight', '(?:in )?a fortnight(?:[’\']s time)?', (_, c) => addDays(c.date, 14)),
+  rule('fortnight', "(?:in )?a fortnight(?:[’']s time)?", (_, c) => addDays(c.date, 14)),
   rule('middle of month', `mid(?:dle of)?[- ](?<month>${MONTH})`, (g, c) => {
     const m = monthAhead(g.month, c);
     const found = makeDate(m.year, m.month, 15)!;
@@ -80,7 +76,7 @@ export const DATE_RULES: readonly DateRule[] = [
     const found = makeDate(m.year, m.month, 1)!;
     return found < c.date ? makeDate(m.year + 1, m.month, 1) : found;
   }),
-  rule('end of this month', '(?:the )?end of (?:the |this )?month|month[’\']?s? end|eom', (_, c) => endOfMonth(c.date)),
+  rule('end of this month', "(?:the )?end of (?:the |this )?month|month[’']?s? end|eom", (_, c) => endOfMonth(c.date)),
   rule('end of next month', '(?:the )?end of next month|next month', (_, c) => endOfMonth(addMonths(`${c.date.slice(0, 8)}01`, 1))),
   rule('end of quarter', '(?:the )?(?:end|close) of (?:the |this )?quarter', (_, c) => endOfQuarter(c.date)),
   rule('end of year', '(?:the )?end of (?:the |this )?year', (_, c) => `${c.date.slice(0, 4)}-12-31`),

@@ -1,13 +1,51 @@
 /** Number, weekday and month words, and the patterns made of them. */
 
 export const WEEKDAYS: Record<string, number> = {
-  monday: 1, mon: 1, tuesday: 2, tues: 2, tue: 2, wednesday: 3, weds: 3, wed: 3, thursday: 4, thurs: 4, thur: 4, thu: 4,
-  friday: 5, fri: 5, saturday: 6, sat: 6, sunday: 7, sun: 7,
+  monday: 1,
+  mon: 1,
+  tuesday: 2,
+  tues: 2,
+  tue: 2,
+  wednesday: 3,
+  weds: 3,
+  wed: 3,
+  thursday: 4,
+  thurs: 4,
+  thur: 4,
+  thu: 4,
+  friday: 5,
+  fri: 5,
+  saturday: 6,
+  sat: 6,
+  sunday: 7,
+  sun: 7,
 };
 
 export const MONTHS: Record<string, number> = {
-  january: 1, jan: 1, february: 2, feb: 2, march: 3, mar: 3, april: 4, apr: 4, may: 5, june: 6, jun: 6, july: 7, jul: 7,
-  august: 8, aug: 8, september: 9, sept: 9, sep: 9, october: 10, oct: 10, november: 11, nov: 11, december: 12, dec: 12,
+  january: 1,
+  jan: 1,
+  february: 2,
+  feb: 2,
+  march: 3,
+  mar: 3,
+  april: 4,
+  apr: 4,
+  may: 5,
+  june: 6,
+  jun: 6,
+  july: 7,
+  jul: 7,
+  august: 8,
+  aug: 8,
+  september: 9,
+  sept: 9,
+  sep: 9,
+  october: 10,
+  oct: 10,
+  november: 11,
+  nov: 11,
+  december: 12,
+  dec: 12,
 };
 
 const UNITS = ['', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve', 'thirteen', 'fourteen', 'fifteen', 'sixteen', 'seventeen', 'eighteen', 'nineteen', 'twenty'];
@@ -16,8 +54,15 @@ export const COUNTS: Record<string, number> = { a: 1, an: 1, ...Object.fromEntri
 const ORDINAL_WORDS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth', 'ninth', 'tenth', 'eleventh', 'twelfth', 'thirteenth', 'fourteenth', 'fifteenth', 'sixteenth', 'seventeenth', 'eighteenth', 'nineteenth', 'twentieth'];
 export const ORDINALS: Record<string, number> = {
   ...Object.fromEntries(ORDINAL_WORDS.map((w, i) => [w, i + 1])),
-  ...Object.fromEntries(ORDINAL_WORDS.slice(0, 9).flatMap((w, i) => [[`twenty-${w}`, 21 + i], [`twenty ${w}`, 21 + i]])),
-  thirtieth: 30, 'thirty-first': 31, 'thirty first': 31,
+  ...Object.fromEntries(
+    ORDINAL_WORDS.slice(0, 9).flatMap((w, i) => [
+      [`twenty-${w}`, 21 + i],
+      [`twenty ${w}`, 21 + i],
+    ]),
+  ),
+  thirtieth: 30,
+  'thirty-first': 31,
+  'thirty first': 31,
 };
 
 const byLength = (words: string[]) => [...words].sort((a, b) => b.length - a.length).join('|');

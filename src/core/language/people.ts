@@ -27,8 +27,16 @@ const TITLE = /^(mr|mrs|ms|miss|dr|prof|professor|sir|madam|sister|father|frau|h
 
 /** Roles that are said instead of a name in minutes, with the words of a role description that fit them. */
 const ROLES: Record<string, RegExp> = {
-  chair: /chair/, 'the chair': /chair/, 'the secretary': /secretary/, secretary: /secretary/, 'the treasurer': /treasurer/, treasurer: /treasurer/,
-  'the conductor': /conductor/, 'the clerk': /clerk/, 'the architect': /architect/, 'the surveyor': /surveyor/,
+  chair: /chair/,
+  'the chair': /chair/,
+  'the secretary': /secretary/,
+  secretary: /secretary/,
+  'the treasurer': /treasurer/,
+  treasurer: /treasurer/,
+  'the conductor': /conductor/,
+  'the clerk': /clerk/,
+  'the architect': /architect/,
+  'the surveyor': /surveyor/,
 };
 
 /**

@@ -2,7 +2,9 @@ import { stemmer } from 'stemmer';
 
 /** Words that say nothing of the matter at hand. */
 const EMPTY = new Set(
-  "a an the to of for and or in on at by with from that this it its is be been being am are was were will would shall should can could may might must do does did done have has had having i you he she we they me him her us them my your his our their mine yours ours theirs i'm i'll i've i'd you're you'll we'll we're we've they're it's that's there there's here what which who whom whose when where why how so as if but not no nor yes yeah yep ok okay just also then than too very really up out about into over off down again once only own same some any all both each few more most other such s t don't didn't doesn't won't can't isn't wasn't let lets let's get got go going gone one ones thing things right well now oh um uh er mm hmm sure please thanks thank like know think mean say said says see still even back bit lot kind sort yet already ja ya um-hm".split(' '),
+  "a an the to of for and or in on at by with from that this it its is be been being am are was were will would shall should can could may might must do does did done have has had having i you he she we they me him her us them my your his our their mine yours ours theirs i'm i'll i've i'd you're you'll we'll we're we've they're it's that's there there's here what which who whom whose when where why how so as if but not no nor yes yeah yep ok okay just also then than too very really up out about into over off down again once only own same some any all both each few more most other such s t don't didn't doesn't won't can't isn't wasn't let lets let's get got go going gone one ones thing things right well now oh um uh er mm hmm sure please thanks thank like know think mean say said says see still even back bit lot kind sort yet already ja ya um-hm".split(
+    ' ',
+  ),
 );
 
 const stems = new Map<string, string>();

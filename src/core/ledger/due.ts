@@ -1,4 +1,4 @@
-import { daysBetween, dayOfWeek } from '../dates/calendar.ts';
+import { dayOfWeek, daysBetween } from '../dates/calendar.ts';
 
 /** Where a due date stands against today, as the Ledger groups it. */
 export type DueWindow = 'late' | 'today' | 'tomorrow' | 'this week' | 'next week' | 'later' | 'no date';

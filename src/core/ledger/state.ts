@@ -31,8 +31,15 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
   const standing = standingEvents(events);
   const made = standing.find((e) => e.kind === 'made');
   const now: Standing = {
-    text: (made ?? first).data.text ?? '', owner: (made ?? first).data.owner ?? [], due: (made ?? first).data.due ?? null,
-    state: made ? 'open' : 'withdrawn', madeOn: (made ?? first).on, endedOn: null, moved: 0, handedOver: 0, lastOn: (made ?? first).on,
+    text: (made ?? first).data.text ?? '',
+    owner: (made ?? first).data.owner ?? [],
+    due: (made ?? first).data.due ?? null,
+    state: made ? 'open' : 'withdrawn',
+    madeOn: (made ?? first).on,
+    endedOn: null,
+    moved: 0,
+    handedOver: 0,
+    lastOn: (made ?? first).on,
   };
   if (!made) return now;
   for (const e of standing) {
@@ -53,6 +60,7 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
         break;
       case 'blocked':
         now.state = 'blocked';
+        now.endedOn = null;
         break;
       case 'done':
       case 'dropped':

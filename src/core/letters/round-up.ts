@@ -53,7 +53,11 @@ export function composeRoundUp(input: RoundUpInput, fill: Fill, template: { subj
     [input.decisions.length, 'decision', 'decisions'],
     [input.questions.length, 'open question', 'open questions'],
   ] as const;
-  const summary = counts.filter(([n]) => n > 0).map(([n, one, many]) => `${n} ${n === 1 ? one : many}`).join(', ') || 'what came of it';
+  const summary =
+    counts
+      .filter(([n]) => n > 0)
+      .map(([n, one, many]) => `${n} ${n === 1 ? one : many}`)
+      .join(', ') || 'what came of it';
   const end = (text: string) => text.replace(/[.\s]+$/, '');
   const values = {
     meeting: { title: input.meeting.title, day: shortDay(input.meeting.date), number: input.meeting.number, next: input.meeting.next ? shortDay(input.meeting.next) : null },
@@ -65,10 +69,15 @@ export function composeRoundUp(input: RoundUpInput, fill: Fill, template: { subj
     empty: input.actions.length + input.decisions.length + input.questions.length + input.updates.length === 0,
     sender: input.sender,
   };
-  return { subject: fill(template.subject, values).trim(), body: `${fill(template.body, values).replace(/\n{3,}/g, '\n\n').trim()}\n` };
+  return {
+    subject: fill(template.subject, values).trim(),
+    body: `${fill(template.body, values)
+      .replace(/\n{3,}/g, '\n\n')
+      .trim()}\n`,
+  };
 }
 
-const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
+const escapeHtml = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;');
 
 /**
  * The HTML part of a letter, from its plain part: blank lines part paragraphs, `- ` begins an item, a short line right
@@ -76,7 +85,10 @@ const escape = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;
  */
 export function letterHtml(body: string): string {
   const out: string[] = [];
-  for (const block of body.replace(/\r\n?/g, '\n').trim().split(/\n{2,}/)) {
+  for (const block of body
+    .replace(/\r\n?/g, '\n')
+    .trim()
+    .split(/\n{2,}/)) {
     const lines = block.split('\n').map((l) => l.trim());
     let list: string[] = [];
     let words: string[] = [];
@@ -90,10 +102,10 @@ export function letterHtml(body: string): string {
       if (line.startsWith('- ')) {
         if (words.length) flush();
         const item = /^([CDQ]-\d+)\s+(.*)$/.exec(line.slice(2));
-        list.push(item ? `<li style="margin:0 0 6px;padding-left:56px;text-indent:-56px"><b style="display:inline-block;width:56px;text-indent:0">${escape(item[1]!)}</b>${escape(item[2]!)}</li>` : `<li style="margin:0 0 6px">${escape(line.slice(2))}</li>`);
+        list.push(item ? `<li style="margin:0 0 6px;padding-left:56px;text-indent:-56px"><b style="display:inline-block;width:56px;text-indent:0">${escapeHtml(item[1]!)}</b>${escapeHtml(item[2]!)}</li>` : `<li style="margin:0 0 6px">${escapeHtml(line.slice(2))}</li>`);
       } else {
         if (list.length) flush();
-        words.push(lines[i + 1]?.startsWith('- ') && line.length < 60 ? `<b>${escape(line)}</b>` : escape(line));
+        words.push(lines[i + 1]?.startsWith('- ') && line.length < 60 ? `<b>${escapeHtml(line)}</b>` : escapeHtml(line));
       }
     });
     flush();

@@ -21,7 +21,12 @@ export function readCaptions(text: string, format: 'vtt' | 'srt'): MeetingRecord
     const end = readClock(to.trim().split(/\s+/)[0] ?? '');
     if (start === null || end === null) doubts.push({ line, message: `“${(block.lines[at] ?? '').trim().slice(0, 60)}” is not a time; the words are kept without one.` });
     else if (end < start) doubts.push({ line, message: 'The cue ends before it starts; its start is kept.' });
-    const { voice, words } = readCue(block.lines.slice(at + 1).join(' ').trim());
+    const { voice, words } = readCue(
+      block.lines
+        .slice(at + 1)
+        .join(' ')
+        .trim(),
+    );
     segments.push({
       index: segments.length,
       line: Math.min(line + 1, block.line + block.lines.length - 1),
@@ -35,11 +40,7 @@ export function readCaptions(text: string, format: 'vtt' | 'srt'): MeetingRecord
     });
   }
   if (segments.length === 0) {
-    throw new RecordError(
-      `There is no cue in this ${format} file: no line has an arrow “-->” between two times.`,
-      'If it is a plain transcript, save it as txt and bring it in again.',
-      1,
-    );
+    throw new RecordError(`There is no cue in this ${format} file: no line has an arrow “-->” between two times.`, 'If it is a plain transcript, save it as txt and bring it in again.', 1);
   }
   return { format, layout: format === 'vtt' ? 'WebVTT cues' : 'SubRip cues', segments, voices: [], doubts };
 }
@@ -77,7 +78,9 @@ function readCue(payload: string): { voice: string | null; words: string } {
   let voice: string | null = null;
   const tag = /<v(?:\.[^\s>]*)?[ \t]+([^>]{1,120})>/.exec(payload);
   if (tag) voice = decodeEntities(tag[1] ?? '').trim() || null;
-  let words = decodeEntities(payload.replace(/<\/?(?:v|c|i|b|u|ruby|rt|lang|font)(?:[.\s][^>]{0,200})?>/g, '').replace(/<\d{1,4}:[\d:.]{1,12}>/g, '')).replace(/\s+/g, ' ').trim();
+  let words = decodeEntities(payload.replace(/<\/?(?:v|c|i|b|u|ruby|rt|lang|font)(?:[.\s][^>]{0,200})?>/g, '').replace(/<\d{1,4}:[\d:.]{1,12}>/g, ''))
+    .replace(/\s+/g, ' ')
+    .trim();
   if (!voice) {
     const label = /^[-–]?\s*([\p{L}][\p{L}\p{M}.’' -]{0,38}?)\s*:\s+(?=\S)/u.exec(words);
     if (label && looksLikeName(label[1] ?? '')) {

@@ -18,10 +18,7 @@ export const LARGEST_RECORD = 20 * 1024 * 1024;
 export function decodeRecord(bytes: Uint8Array): Decoded {
   if (bytes.length === 0) throw new RecordError('The file is empty.', 'Choose the file again, or paste its text.');
   if (bytes.length > LARGEST_RECORD) {
-    throw new RecordError(
-      `The file has ${(bytes.length / 1048576).toFixed(1)} MB; a record may have ${LARGEST_RECORD / 1048576} MB.`,
-      'Split it by meeting and bring the parts in one by one.',
-    );
+    throw new RecordError(`The file has ${(bytes.length / 1048576).toFixed(1)} MB; a record may have ${LARGEST_RECORD / 1048576} MB.`, 'Split it by meeting and bring the parts in one by one.');
   }
   const decoded = decode(bytes);
   if (decoded.text.trim() === '') {
@@ -29,11 +26,7 @@ export function decodeRecord(bytes: Uint8Array): Decoded {
   }
   const odd = controlCharacters(decoded.text);
   if (odd !== null) {
-    throw new RecordError(
-      'This is not a text file.',
-      'Ottik reads vtt, srt, txt and md. Export the transcript or the notes as one of these.',
-      odd,
-    );
+    throw new RecordError('This is not a text file.', 'Ottik reads vtt, srt, txt and md. Export the transcript or the notes as one of these.', odd);
   }
   return decoded;
 }

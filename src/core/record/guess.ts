@@ -43,7 +43,18 @@ function dateInHead(record: MeetingRecord, today: IsoDate): { date: IsoDate; fro
 function titleOf(record: MeetingRecord, stem: string): string | null {
   const heading = record.segments.find((s) => s.role === 'heading' && s.index < 3);
   const subject = record.segments.slice(0, 8).find((s) => s.role === 'meta' && /^subject:/i.test(s.text));
-  const raw = heading?.text ?? subject?.text.replace(/^subject:\s*(?:(?:re|fwd?):\s*)*/i, '') ?? stem.replace(/\d{4}[-_.]?\d{2}[-_.]?\d{2}/, ' ').replace(/\d{1,2}[-.:]\d{2}/, ' ').replace(/[-_.]+/g, ' ');
-  const title = raw.replace(/[,:–—-]?\s*\b(?:(?:mon|tues|wednes|thurs|fri|satur|sun)day|mon|tue|wed|thu|fri|sat|sun)?,?\s*\d{1,2}(?:st|nd|rd|th)?\s+(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*(?:\s+\d{4})?\b.*$/i, '').replace(/\b(?:minutes|transcript|notes|record(?:ing)?|recap)(?:\s+(?:of|from))?(?:\s+the)?\b:?/gi, ' ').replace(/\s+/g, ' ').trim().replace(/^[:,–-]\s*|\s*[:,–-]$/g, '');
+  const raw =
+    heading?.text ??
+    subject?.text.replace(/^subject:\s*(?:(?:re|fwd?):\s*)*/i, '') ??
+    stem
+      .replace(/\d{4}[-_.]?\d{2}[-_.]?\d{2}/, ' ')
+      .replace(/\d{1,2}[-.:]\d{2}/, ' ')
+      .replace(/[-_.]+/g, ' ');
+  const title = raw
+    .replace(/[,:–—-]?\s*\b(?:(?:mon|tues|wednes|thurs|fri|satur|sun)day|mon|tue|wed|thu|fri|sat|sun)?,?\s*\d{1,2}(?:st|nd|rd|th)?\s+(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*(?:\s+\d{4})?\b.*$/i, '')
+    .replace(/\b(?:minutes|transcript|notes|record(?:ing)?|recap)(?:\s+(?:of|from))?(?:\s+the)?\b:?/gi, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .replace(/^[:,–-]\s*|\s*[:,–-]$/g, '');
   return title.length > 1 ? title[0]!.toUpperCase() + title.slice(1, 120) : null;
 }

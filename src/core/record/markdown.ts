@@ -27,7 +27,10 @@ export function readMarkdown(text: string): MeetingRecord {
     } else if (/^([-*_]\s*){3,}$/.test(line) || /^\|?[\s:|-]+\|[\s:|-]*$/.test(line)) {
       role = 'mark';
     } else if (/^\|.*\|$/.test(line)) {
-      const cells = line.slice(1, -1).split('|').map((c) => plainWords(c.trim()));
+      const cells = line
+        .slice(1, -1)
+        .split('|')
+        .map((c) => plainWords(c.trim()));
       item = { depth: 0, box: null, cells, struck: false };
       if (head === null) {
         head = cells;

@@ -52,7 +52,10 @@ const MARK = /^(\[[^\]]{1,60}\]|[-=_*~]{3,}|<[^>]{1,60} omitted>)$/;
 
 /** Reads plain text. Never throws: text that fits no layout is a memo, one segment a line, with no speaker. */
 export function readPlain(text: string): MeetingRecord {
-  const lines = text.split('\n').map((words, i) => ({ words: words.trim(), line: i + 1 })).filter((l) => l.words !== '');
+  const lines = text
+    .split('\n')
+    .map((words, i) => ({ words: words.trim(), line: i + 1 }))
+    .filter((l) => l.words !== '');
   const mail = lines.slice(0, 8).filter((l) => MAIL_HEADER.test(l.words)).length >= 2;
   const layout = mail ? null : bestLayout(lines.map((l) => l.words));
   const doubts: Doubt[] = [];
@@ -61,6 +64,9 @@ export function readPlain(text: string): MeetingRecord {
   let start: number | null = null;
   let headers = mail;
   let first: number | null = null;
+  // a record whose first stamp is 6:00 or later, in hours and minutes, tells the time of day
+  const stamp = lines.map((l) => layout?.read(l.words)?.time).find((t) => t !== undefined);
+  const ofDay = stamp !== undefined && /^(?:[6-9]|1\d|2[0-3]):\d{2}$/.test(stamp);
   for (const { words, line } of lines) {
     let role: SegmentRole = 'words';
     let rest = words;
@@ -70,7 +76,7 @@ export function readPlain(text: string): MeetingRecord {
     if (parts) {
       voice = parts.voice ?? voice;
       if (parts.time !== undefined) {
-        const at = readTime(parts.time);
+        const at = readTime(parts.time, ofDay);
         if (at === null) doubts.push({ line, message: `“${parts.time}” is not a time; the words are kept without one.` });
         else first ??= at.absolute ? at.seconds : 0;
         start = at === null ? start : Math.max(0, at.seconds - (first ?? 0));
@@ -109,12 +115,12 @@ function bestLayout(lines: string[]): Layout | null {
   return best;
 }
 
-/** A time of day (`8:58 AM`, `2026-06-10 11:02`) or a time since the start (`0:16`, `00:03:12`), in seconds. */
-function readTime(stamp: string): { seconds: number; absolute: boolean } | null {
+/** A time of day (`8:58 AM`, `2026-06-10 11:02`, `10:02`) or a time since the start (`0:16`, `00:03:12`), in seconds. */
+function readTime(stamp: string, ofDay: boolean): { seconds: number; absolute: boolean } | null {
   const m = /^(?:(\d{4}-\d{2}-\d{2})[ T,]+)?(\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?)\s?([AaPp])?\.?[Mm]?\.?$/.exec(stamp.trim());
   if (!m) return null;
   const [, day, clock = '', half] = m;
-  const absolute = day !== undefined || half !== undefined;
+  const absolute = ofDay || day !== undefined || half !== undefined;
   const seconds = absolute && clock.split(':').length === 2 ? readClock(`${clock}:00`) : readClock(clock);
   if (seconds === null) return null;
   const noon = half?.toLowerCase() === 'p' && seconds < 43200 ? 43200 : half?.toLowerCase() === 'a' && seconds >= 43200 ? -43200 : 0;

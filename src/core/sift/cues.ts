@@ -15,7 +15,8 @@ export interface Cue {
 const cue = (name: string, means: string, pattern: string): Cue => ({ name, means, pattern: new RegExp(`(?<![\\p{L}\\p{N}])(?:${pattern})(?![\\p{L}\\p{N}])`, 'u') });
 
 const I_WILL = `i'?ll|ill|i will|i shall|i'?m going to|i'?m gonna|i am going to`;
-const DOING = '(?:do|send|get|write|make|ask|check|ring|call|mail|email|put|draft|find|look|talk|speak|chase|bring|book|order|prepare|finish|fix|update|share|set|take|have|give|try|see|phone|text|tell|let|sort|come|go|run|work|start|add|move|pick|print|test|build|pay|sign|read|collect|arrange|confirm|circulate|post|drop|handle|organise|organize)';
+const DOING =
+  '(?:do|send|get|write|make|ask|check|ring|call|mail|email|put|draft|find|look|talk|speak|chase|bring|book|order|prepare|finish|fix|update|share|set|take|have|give|try|see|phone|text|tell|let|sort|come|go|run|work|start|add|move|pick|print|test|build|pay|sign|read|collect|arrange|confirm|circulate|post|drop|handle|organise|organize)';
 
 export const CUES: readonly Cue[] = [
   // taking on
@@ -29,7 +30,11 @@ export const CUES: readonly Cue[] = [
   // asking and assigning
   cue('request', 'asks the listener to do something', `can you|could you|would you|will you|can u|would you mind|please|pls|plz|do you think you could|can we get|can somebody|can someone|could somebody|could someone|are you able|may i ask`),
   cue('you-do', 'tells the listener to do something', `you (?:have to|need to|should|must|do|make|take|send|ask|give|write|get|ring|call|bring|could|can)|you'?ll (?:have to|need to|do|send|ask|write|get|ring|call|bring|take)|you'?re (?:doing|on|going)`),
-  cue('assign', 'a name or third person is given work', `is to|are to|was to|will|to (?:send|get|write|make|ask|check|ring|call|mail|email|put|draft|find|look|talk|speak|chase|bring|book|order|prepare|finish|fix|update|share|circulate|confirm|arrange|obtain|supply|provide|report|inform|issue|submit)|has to|have to|needs to|shall|must|undertook|undertakes|agreed to|offered to|volunteered|promised|said (?:he|she|they)'?(?:d| would)|was asked|is asked|takes|does`),
+  cue(
+    'assign',
+    'a name or third person is given work',
+    `is to|are to|was to|will|to (?:send|get|write|make|ask|check|ring|call|mail|email|put|draft|find|look|talk|speak|chase|bring|book|order|prepare|finish|fix|update|share|circulate|confirm|arrange|obtain|supply|provide|report|inform|issue|submit)|has to|have to|needs to|shall|must|undertook|undertakes|agreed to|offered to|volunteered|promised|said (?:he|she|they)'?(?:d| would)|was asked|is asked|takes|does`,
+  ),
   cue('obligation', 'something has to be done, by nobody named', `(?:needs?|has|have|got|gotta|ought) (?:to be|doing|to get)|somebody|someone|to be done|should be|must be|is needed|are needed|want(?:s|ed)? doing`),
   cue('between', 'a joint job', `between (?:us|them|the two)|together|the two of (?:us|you|them)|both of (?:us|you|them)|we'?ll do it`),
   // answering
@@ -42,16 +47,36 @@ export const CUES: readonly Cue[] = [
   cue('joke', 'said in fun', `haha|ha|lol|joke|joking|kidding|murder|dragons?|god|hell|bloody|😄|😂|🤣|😬`),
   cue('habit', 'how things usually go', `always|usually|every|never|normally|as usual|as ever|tend to|each week|once a|on (?:mondays|tuesdays|wednesdays|thursdays|fridays)`),
   cue('on-the-spot', 'done there and then', `let me (?:share|find|see|check|just|look|write|open)|sharing|share my screen|one sec|one second|hang on|hold on|right now|as we speak|just sent|just now|there|i'?m (?:sending|forwarding|sharing|messaging|typing|writing)|gone|bear with me|wait`),
-  cue('past', 'reports what happened', `was|were|did|went|had|came|got|sent|said|told|rang|called|wrote|made|took|put|gave|found|asked|spoke|finished|signed|arrived|turned|ran|has been|have been|it'?s been|'?ve (?:done|sent|had|got|put|made|been|seen|finished)|yesterday|last (?:week|time|night|month|monday|tuesday|wednesday|thursday|friday)|already`),
+  cue(
+    'past',
+    'reports what happened',
+    `was|were|did|went|had|came|got|sent|said|told|rang|called|wrote|made|took|put|gave|found|asked|spoke|finished|signed|arrived|turned|ran|has been|have been|it'?s been|'?ve (?:done|sent|had|got|put|made|been|seen|finished)|yesterday|last (?:week|time|night|month|monday|tuesday|wednesday|thursday|friday)|already`,
+  ),
   // decisions
-  cue('decide', 'settles something', `agreed|decided|decision|resolved|settled|that'?s (?:it|settled|decided|that)|then (?:it'?s|it is|we)|so (?:we|it'?s|that'?s|no|it is)|let'?s|we'?re (?:going|doing|not|having|keeping|sticking)|we (?:go|keep|take|do|stay|drop|use|don'?t)|go with|going with|stick with|stays?|it is|final|approved|accepted|carried|unanimous|signed off|that is how|from now on|won'?t be`),
-  cue('consent', 'asks whether anyone is against', `anyone against|any objections?|objections|everyone (?:ok|okay|happy|fine)|everybody (?:ok|okay|happy|fine)|all in favou?r|hands up|agreed\\?|happy with that|anybody (?:against|unhappy)|anyone unhappy|no objections?|nobody (?:against|objected|minds)|fine (?:by|with|for) (?:me|us|everybody|everyone)|works for me|me too|seconded|i can live with|votes?|thumbs`),
-  cue('put-off', 'is not settled now', `park|parked|not today|later|next time|come back to|for now|open|leave it open|stays open|on the list|not (?:yet )?decided|wait (?:for|until)|when (?:we have|the numbers)|not going to (?:decide|crack)|another day|don'?t know yet|to be decided|tbd|tbc|undecided|unresolved|no conclusion`),
+  cue(
+    'decide',
+    'settles something',
+    `agreed|decided|decision|resolved|settled|that'?s (?:it|settled|decided|that)|then (?:it'?s|it is|we)|so (?:we|it'?s|that'?s|no|it is)|let'?s|we'?re (?:going|doing|not|having|keeping|sticking)|we (?:go|keep|take|do|stay|drop|use|don'?t)|go with|going with|stick with|stays?|it is|final|approved|accepted|carried|unanimous|signed off|that is how|from now on|won'?t be`,
+  ),
+  cue(
+    'consent',
+    'asks whether anyone is against',
+    `anyone against|any objections?|objections|everyone (?:ok|okay|happy|fine)|everybody (?:ok|okay|happy|fine)|all in favou?r|hands up|agreed\\?|happy with that|anybody (?:against|unhappy)|anyone unhappy|no objections?|nobody (?:against|objected|minds)|fine (?:by|with|for) (?:me|us|everybody|everyone)|works for me|me too|seconded|i can live with|votes?|thumbs`,
+  ),
+  cue(
+    'put-off',
+    'is not settled now',
+    `park|parked|not today|later|next time|come back to|for now|open|leave it open|stays open|on the list|not (?:yet )?decided|wait (?:for|until)|when (?:we have|the numbers)|not going to (?:decide|crack)|another day|don'?t know yet|to be decided|tbd|tbc|undecided|unresolved|no conclusion`,
+  ),
   // questions
   cue('wh', 'begins with a question word', `who|what|when|where|why|how|which|whether|is it|are we|do we|does it|does anyone|can we|should we|is there|are there|what about|who'?s`),
   cue('unknown', 'nobody knows', `don'?t know|no idea|nobody knows?|not sure|no clue|unclear|who knows|couldn'?t (?:say|tell)|can'?t (?:say|tell)|hard to say|i'?d have to look|good question|can'?t answer|not answered|no answer|nobody (?:could|had)|remains|no name|wondered|not known|question`),
   // news of what was open
-  cue('done', 'says something is done', `done|finished|sent|complete|completed|closed|in the (?:folder|post|system)|went (?:out|in|off|up|round|through)|gone|signed|delivered|arrived|booked|ready|sorted|fixed|uploaded|submitted|paid|it'?s in|came|has (?:come|gone|been)|have (?:come|gone|been)|tick|struck off|received|put right|is (?:in|up|out|there|here)|landed|handed`),
+  cue(
+    'done',
+    'says something is done',
+    `done|finished|sent|complete|completed|closed|in the (?:folder|post|system)|went (?:out|in|off|up|round|through)|gone|signed|delivered|arrived|booked|ready|sorted|fixed|uploaded|submitted|paid|it'?s in|came|has (?:come|gone|been)|have (?:come|gone|been)|tick|struck off|received|put right|is (?:in|up|out|there|here)|landed|handed`,
+  ),
   cue('slip', 'says something is later than it was', `moved?|instead|push(?:ed)?|slip(?:ped|s)?|delay(?:ed)?|late|more time|another week|postponed?|make it|call it|until|till|give me|can i have|could i have|extension|won'?t make|not before|earliest|rather than|new date|shift(?:ed)?|put back`),
   cue('stuck', 'says something cannot go on', `stuck|blocked|waiting|wait|can'?t (?:go on|move|start|do|get)|held up|depends|until (?:he|she|they|we|the)|hasn'?t (?:come|answered|replied|sent)|no (?:answer|reply|word)|still no|nothing (?:back|yet|came)|without|on hold|withheld|pending`),
   cue('going', 'says something is under way', `still|on it|working on|half|nearly|almost|in progress|under way|underway|so far|as planned|on track|as agreed|stands|on course|going (?:well|fine)|halfway|started|not yet|yet|coming`),

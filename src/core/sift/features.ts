@@ -1,6 +1,6 @@
 import { sharedWeight } from '../language/words.ts';
 import { type Features, steps } from './linear.ts';
-import type { ReadUnit, Reading } from './reading.ts';
+import type { Reading, ReadUnit } from './reading.ts';
 
 /** Headings that tell what stands below them. */
 const SECTIONS: readonly [string, RegExp][] = [
@@ -20,7 +20,15 @@ export type Vocabulary = ReadonlySet<string>;
  */
 export function unitFeatures(reading: Reading, vocabulary: Vocabulary): Features[] {
   const { units } = reading;
-  const openStems = reading.input.open.map((o) => new Set(o.text.toLowerCase().match(/[\p{L}\p{N}]+/gu)?.flatMap((w) => stemsOf(w)) ?? []));
+  const openStems = reading.input.open.map(
+    (o) =>
+      new Set(
+        o.text
+          .toLowerCase()
+          .match(/[\p{L}\p{N}]+/gu)
+          ?.flatMap((w) => stemsOf(w)) ?? [],
+      ),
+  );
   const openIndex = new Map<string, number[]>();
   openStems.forEach((set, i) => {
     for (const s of set) openIndex.set(s, [...(openIndex.get(s) ?? []), i]);

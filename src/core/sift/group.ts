@@ -1,6 +1,5 @@
 import { sharedWeight } from '../language/words.ts';
 import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
-import type { Nature } from './natures.ts';
 import type { Reading } from './reading.ts';
 
 /** Units that are taken to be about one matter, best first look at `core`. */
@@ -38,7 +37,16 @@ export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b:
     }
     steps(f, 'between', weak, [1, 2, 4]);
     if (topic || v.cues.has('next-topic')) f.set('new-topic', 1);
-    for (const [p, q] of [['request', 'accept'], ['request', 'will-do'], ['will-verb', 'accept'], ['will-verb', 'will-verb'], ['assign', 'assign'], ['obligation', 'will-do'], ['mark:ask', 'accept'], ['request', 'request']] as const) {
+    for (const [p, q] of [
+      ['request', 'accept'],
+      ['request', 'will-do'],
+      ['will-verb', 'accept'],
+      ['will-verb', 'will-verb'],
+      ['assign', 'assign'],
+      ['obligation', 'will-do'],
+      ['mark:ask', 'accept'],
+      ['request', 'request'],
+    ] as const) {
       if (u.cues.has(p) && v.cues.has(q)) f.set(`${p}>${q}`, 1);
     }
     for (const c of ['retract', 'refuse', 'accept', 'thanks', 'mark:ask', 'will-verb', 'assign', 'past']) if (v.cues.has(c)) f.set(`then:${c}`, 1);
@@ -74,25 +82,33 @@ export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b:
   return f;
 }
 
-/** How many earlier groups a unit may be compared with; keeps the work linear in the length of the record. */
-const KEEP_OPEN = 40;
+/** A matter that is spoken of in more places than this is begun anew; keeps every later step bounded. */
+const MOST_PLACES = 40;
+/** Of the groups far above, at most this many that share words with a unit are compared with it. */
+const FAR_GROUPS = 8;
 
 /**
  * Joins the units of one nature into groups: a unit goes to the group it is linked with most strongly, if that is more
  * likely than not, and else begins its own. Far places (a wrap-up) are joined by their words.
  *
+ * Each unit is compared with the few groups right above it and the few that share words with it, so the work grows
+ * with the length of the record and not with its square.
+ *
  * @param least log-odds from which a unit is considered
  */
-export function groupUnits(reading: Reading, odds: Float64Array, link: LinearModel, least: number, _nature: Nature): Group[] {
+export function groupUnits(reading: Reading, odds: Float64Array, link: LinearModel, least: number): Group[] {
   const groups: Group[] = [];
+  const byStem = new Map<string, number[]>();
   for (let i = 0; i < odds.length; i++) {
     if (odds[i]! < least || reading.units[i]!.heading) continue;
-    let best: Group | null = null;
+    let best: number | null = null;
     let most = 0.5;
-    for (const g of groups.slice(-KEEP_OPEN)) {
+    for (const g of rivals(reading, groups, byStem, i)) {
+      const group = groups[g]!;
+      if (group.units.length >= MOST_PLACES) continue;
       let sum = 0;
       let top = 0;
-      const against = g.units.length > 4 ? [g.core, ...g.units.slice(-3)] : g.units;
+      const against = group.units.length > 3 ? [group.core, ...group.units.slice(-2)] : group.units;
       for (const a of against) {
         const p = probability(logOdds(link, linkFeatures(reading, odds, a, i)));
         sum += p;
@@ -104,12 +120,25 @@ export function groupUnits(reading: Reading, odds: Float64Array, link: LinearMod
         best = g;
       }
     }
-    if (best) {
-      best.units.push(i);
-      if (odds[i]! > odds[best.core]!) best.core = i;
-    } else {
-      groups.push({ units: [i], core: i });
+    if (best === null) best = groups.push({ units: [], core: i }) - 1;
+    const group = groups[best]!;
+    group.units.push(i);
+    if (odds[i]! > odds[group.core]!) group.core = i;
+    for (const s of reading.units[i]!.stems) {
+      const list = byStem.get(s) ?? [];
+      if (list[list.length - 1] !== best) list.push(best);
+      byStem.set(s, list);
     }
   }
   return groups;
+}
+
+/** Groups a unit may belong to: those that end right above it, and those further up that share most words with it. */
+function rivals(reading: Reading, groups: readonly Group[], byStem: ReadonlyMap<string, number[]>, i: number): Set<number> {
+  const out = new Set<number>();
+  for (let g = groups.length - 1; g >= 0 && g >= groups.length - NEAR; g--) if (i - groups[g]!.units[groups[g]!.units.length - 1]! <= NEAR) out.add(g);
+  const shared = new Map<number, number>();
+  for (const s of reading.units[i]!.stems) for (const g of (byStem.get(s) ?? []).slice(-20)) shared.set(g, (shared.get(g) ?? 0) + 1);
+  for (const [g] of [...shared].sort((a, b) => b[1] - a[1]).slice(0, FAR_GROUPS)) out.add(g);
+  return out;
 }

@@ -10,9 +10,18 @@ export function groupFeatures(reading: Reading, natures: Natures, group: Group, 
   const best = odds[group.core]!;
   f.set('always', 1);
   f.set('best', Math.max(-4, Math.min(6, best)));
-  const second = group.units.filter((i) => i !== group.core).map((i) => odds[i]!).sort((a, b) => b - a)[0];
+  const second = group.units
+    .filter((i) => i !== group.core)
+    .map((i) => odds[i]!)
+    .sort((a, b) => b - a)[0];
   f.set('second', second === undefined ? -2 : Math.max(-4, Math.min(6, second)));
-  f.set('sum', Math.min(8, group.units.reduce((s, i) => s + Math.max(0, odds[i]! + 1), 0)));
+  f.set(
+    'sum',
+    Math.min(
+      8,
+      group.units.reduce((s, i) => s + Math.max(0, odds[i]! + 1), 0),
+    ),
+  );
   steps(f, 'units', group.units.length, [2, 3, 5, 8]);
   for (const n of NATURES) if (n !== nature) f.set(`rival:${n}`, Math.max(-5, Math.min(5, Math.max(...group.units.map((i) => natures.odds[n][i]!)))));
   const core = reading.units[group.core]!;

@@ -1,4 +1,4 @@
-import { type Vocabulary, unitFeatures } from './features.ts';
+import { unitFeatures, type Vocabulary } from './features.ts';
 import { type Features, type LinearModel, logOdds } from './linear.ts';
 import type { Reading } from './reading.ts';
 

@@ -1,6 +1,6 @@
 import type { Group } from './group.ts';
 import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
-import type { ReadUnit, Reading } from './reading.ts';
+import type { Reading, ReadUnit } from './reading.ts';
 
 export interface OwnerChoice {
   people: string[];

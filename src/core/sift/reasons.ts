@@ -1,6 +1,6 @@
-import type { Draft } from './sift.ts';
 import type { Reading } from './reading.ts';
 import type { OpenView, UpdateKind } from './reconcile.ts';
+import type { Draft } from './sift.ts';
 
 /** Reasons in plain words, told from what was in fact found. */
 
@@ -37,7 +37,12 @@ export function whyPlain(reading: Reading, draft: Draft): string {
 }
 
 const KIND_WORDS: Record<UpdateKind, string> = {
-  done: 'it is done', moved: 'it has a new date', reassigned: 'somebody else has it now', dropped: 'it is no longer wanted', blocked: 'it cannot go on yet', progress: 'it is still on',
+  done: 'it is done',
+  moved: 'it has a new date',
+  reassigned: 'somebody else has it now',
+  dropped: 'it is no longer wanted',
+  blocked: 'it cannot go on yet',
+  progress: 'it is still on',
 };
 
 export function whyUpdate(reading: Reading, view: OpenView, places: readonly number[], kind: UpdateKind): string {
@@ -45,7 +50,11 @@ export function whyUpdate(reading: Reading, view: OpenView, places: readonly num
   const shared = new Set<string>();
   for (const u of units) for (const w of u.words) if (view.stems.has(stemIn(u.stems, view.stems, w))) shared.add(w);
   const by = units.some((u) => u.speaker && view.open.owner.includes(u.speaker)) ? 'its owner speaks of it' : units.some((u) => u.mentions.some((m) => view.open.owner.includes(m.person))) ? 'its owner is named' : 'it is spoken of';
-  const words = [...shared].filter((w) => w.length > 2).slice(0, 3).map((w) => `“${w}”`).join(', ');
+  const words = [...shared]
+    .filter((w) => w.length > 2)
+    .slice(0, 3)
+    .map((w) => `“${w}”`)
+    .join(', ');
   return `${capital(by)}${words ? `, with ${words}` : ''}; ${KIND_WORDS[kind]}.`;
 }
 

@@ -118,7 +118,11 @@ export function kindFeatures(reading: Reading, view: OpenView, places: readonly 
 }
 
 /** Verbs and particles that tell one kind of news from another. */
-const TELLING = new Set('done sent in out up off went came gone got signed finished ready closed booked paid arrived landed delivered posted there moved until till instead make call monday tuesday wednesday thursday friday week later late not no yet still nearly almost half stuck waiting wait without nobody answer hear heard drop dropped needed need forget cancelled list instead take takes took over hand handed he she they stands same track fine good happy yes'.split(' '));
+const TELLING = new Set(
+  'done sent in out up off went came gone got signed finished ready closed booked paid arrived landed delivered posted there moved until till instead make call monday tuesday wednesday thursday friday week later late not no yet still nearly almost half stuck waiting wait without nobody answer hear heard drop dropped needed need forget cancelled list instead take takes took over hand handed he she they stands same track fine good happy yes'.split(
+    ' ',
+  ),
+);
 
 /** The likeliest kind and how likely it is among the six. */
 export function chooseKind(models: Record<UpdateKind, LinearModel>, features: Features): { kind: UpdateKind; sure: number } {
@@ -133,6 +137,9 @@ export function placesAbout(reading: Reading, natures: Natures, view: OpenView, 
   const scored = placesFor(reading, natures, view, index).map((i) => ({ i, p: probability(logOdds(model, aboutFeatures(reading, natures, view, i))) }));
   const sure = scored.reduce((m, s) => Math.max(m, s.p), 0);
   const cut = Math.max(least, sure * 0.6);
-  const top = scored.filter((s) => s.p >= cut).sort((a, b) => b.p - a.p).slice(0, 6);
+  const top = scored
+    .filter((s) => s.p >= cut)
+    .sort((a, b) => b.p - a.p)
+    .slice(0, 6);
   return { places: top.map((s) => s.i).sort((a, b) => a - b), sure };
 }

@@ -1,15 +1,15 @@
-import { type DueChoice, chooseDue } from './due.ts';
+import { sharedWeight } from '../language/words.ts';
+import { chooseDue, type DueChoice } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures } from './judge.ts';
 import { logOdds, probability } from './linear.ts';
 import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
-import { type OwnerChoice, chooseOwner } from './owner.ts';
-import { type CloseReading, type Reading, type SiftInput, readUnits } from './reading.ts';
+import { chooseOwner, type OwnerChoice } from './owner.ts';
+import { type CloseReading, type Reading, readUnits, type SiftInput } from './reading.ts';
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
-import { type OpenView, chooseKind, kindFeatures, placesAbout, stemIndex, viewOpen } from './reconcile.ts';
-import { sharedWeight } from '../language/words.ts';
+import { chooseKind, kindFeatures, type OpenView, placesAbout, stemIndex, viewOpen } from './reconcile.ts';
 import { wordAction, wordPlain } from './wording.ts';
 
 /** One group with everything decided about it, before it is judged worth showing. */
@@ -52,7 +52,7 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
 
 export function draftsOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due'>, nature: 'action' | 'decision' | 'question'): Draft[] {
   const odds = natures.odds[nature];
-  return groupUnits(reading, odds, models.link[nature], models.least[nature], nature).map((group) => draftOf(reading, natures, views, models, group, nature));
+  return groupUnits(reading, odds, models.link[nature], models.least[nature]).map((group) => draftOf(reading, natures, views, models, group, nature));
 }
 
 export function draftOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'owner' | 'due'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
@@ -163,8 +163,13 @@ export function updatesOf(reading: Reading, natures: Natures, views: readonly Op
     if (kind === 'reassigned' && owner === null) continue;
     const settled = kind === 'moved' && moved === null ? 'progress' : kind;
     out.push({
-      key: `update:${view.open.id}`, kind: 'update', text: view.open.text, owner: owner ?? view.open.owner, ownerHow: null,
-      due: moved ?? view.open.due, duePhrase: moved ? (due.candidate?.phrase ?? null) : null,
+      key: `update:${view.open.id}`,
+      kind: 'update',
+      text: view.open.text,
+      owner: owner ?? view.open.owner,
+      ownerHow: null,
+      due: moved ?? view.open.due,
+      duePhrase: moved ? (due.candidate?.phrase ?? null) : null,
       update: { open: view.open.id, kind: settled, due: moved, owner },
       evidence: places.map((i) => place(reading, i, i === group.core ? 'states' : i === due.candidate?.unit ? 'dates' : 'repeats')),
       clues: due.candidate && moved ? [{ segment: reading.units[due.candidate.unit]!.segment, from: reading.units[due.candidate.unit]!.from + due.candidate.from, to: reading.units[due.candidate.unit]!.from + due.candidate.to, what: 'when' }] : [],
@@ -197,4 +202,5 @@ function uniqueKeys(finds: Find[]): Find[] {
 }
 
 const round = (x: number) => Math.round(x * 1000) / 1000;
+
 export type { Nature };

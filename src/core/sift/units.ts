@@ -39,8 +39,15 @@ export function unitsOf(record: MeetingRecord, roster: Roster, author: string | 
     const speaker = s.voice ? (voices.get(s.voice) ?? null) : spoken ? null : author;
     for (const span of spansOf(s)) {
       units.push({
-        ...span, index: units.length, segment: s.index, text: s.text.slice(span.from, span.to), speaker, spoken,
-        section: s.section, heading: s.role === 'heading', source: s,
+        ...span,
+        index: units.length,
+        segment: s.index,
+        text: s.text.slice(span.from, span.to),
+        speaker,
+        spoken,
+        section: s.section,
+        heading: s.role === 'heading',
+        source: s,
       });
     }
   }

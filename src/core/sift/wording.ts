@@ -1,10 +1,11 @@
-import { contentStems, isEmptyWord, wordsOf } from '../language/words.ts';
 import { sentencesOf } from '../language/sentences.ts';
+import { contentStems, isEmptyWord, wordsOf } from '../language/words.ts';
 import type { Group } from './group.ts';
-import type { ReadUnit, Reading } from './reading.ts';
+import type { Reading, ReadUnit } from './reading.ts';
 
 /** What is said before the matter itself and can go. */
-const LEAD_IN = /^(?:(?:okay|ok|so|right|well|yeah|yes|yep|no|and|but|um|uh|er|ah|oh|then|now|sure|fine|great|good|look|listen|actually|also|anyway|alright|all right|ja|ya|righto|because|or|plus|see|hang on|wait|sorry|thanks|thank you|lovely|perfect|brilliant|i mean|you know|i think|i suppose|i guess|i'd say|of course|for the record|one more thing|next|first|second|last|finally|again|still|only)\b[\s,.:;–—-]*)+/i;
+const LEAD_IN =
+  /^(?:(?:okay|ok|so|right|well|yeah|yes|yep|no|and|but|um|uh|er|ah|oh|then|now|sure|fine|great|good|look|listen|actually|also|anyway|alright|all right|ja|ya|righto|because|or|plus|see|hang on|wait|sorry|thanks|thank you|lovely|perfect|brilliant|i mean|you know|i think|i suppose|i guess|i'd say|of course|for the record|one more thing|next|first|second|last|finally|again|still|only)\b[\s,.:;–—-]*)+/i;
 
 const COMMIT =
   /\b(?:i['’]?ll|i will|i shall|i['’]?m (?:going to|gonna|to)|i am to|i(?:['’]ve)?(?: have| got)? (?:to|gotta)|i need to|i must|i should|i can|i could|i want to|i['’]?d (?:like|rather|better)(?: to)?|let me|we['’]?ll|we will|we need to|we have to|we must|we should|you['’]?ll (?:have to|need to)|you (?:have to|need to|should|must|could|can)|can you|could you|would you|will you|please|pls|(?:he|she|they)['’]?(?:ll|s to)|(?:he|she|they) (?:will|is to|are to|has to|have to|should|would)|(?:is|are|was|were) to|has to|have to|needs? to|undertook to|undertakes to|agreed to|offered to|promised to|volunteered to|asked to|will|shall|['’]ll|to)\s+(?:also\s+|then\s+|just\s+|have to\s+|try (?:and|to)\s+|go and\s+|please\s+)?/giu;

@@ -3,29 +3,179 @@ import { type Kysely, sql } from 'kysely';
 /** People, projects, series, meetings, records, finds, the Ledger and its events, letters. */
 export async function up(db: Kysely<unknown>): Promise<void> {
   const table = (name: string) => db.schema.createTable(name);
-  await table('people').addColumn('id', 'text', (c) => c.primaryKey()).addColumn('name', 'text', (c) => c.notNull()).addColumn('aliases', 'text', (c) => c.notNull().defaultTo('[]')).addColumn('role', 'text', (c) => c.notNull().defaultTo('')).addColumn('mail', 'text').addColumn('organisation', 'text', (c) => c.notNull().defaultTo('')).addColumn('account', 'integer', (c) => c.notNull().defaultTo(0)).execute();
-  await table('projects').addColumn('id', 'text', (c) => c.primaryKey()).addColumn('name', 'text', (c) => c.notNull()).addColumn('started_on', 'text', (c) => c.notNull()).execute();
-  await table('memberships').addColumn('project_id', 'text', (c) => c.notNull().references('projects.id')).addColumn('person_id', 'text', (c) => c.notNull().references('people.id')).addColumn('sees', 'integer', (c) => c.notNull().defaultTo(0)).addPrimaryKeyConstraint('memberships_key', ['project_id', 'person_id']).execute();
-  await table('series').addColumn('id', 'text', (c) => c.primaryKey()).addColumn('project_id', 'text', (c) => c.notNull().references('projects.id')).addColumn('title', 'text', (c) => c.notNull()).addColumn('short', 'text', (c) => c.notNull()).addColumn('weekday', 'integer', (c) => c.notNull()).addColumn('every_weeks', 'integer', (c) => c.notNull()).addColumn('time', 'text', (c) => c.notNull()).addColumn('minutes', 'integer', (c) => c.notNull()).addColumn('place', 'text', (c) => c.notNull().defaultTo('')).execute();
-  await table('series_people').addColumn('series_id', 'text', (c) => c.notNull().references('series.id')).addColumn('person_id', 'text', (c) => c.notNull().references('people.id')).addPrimaryKeyConstraint('series_people_key', ['series_id', 'person_id']).execute();
-  await table('meetings').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('project_id', 'text', (c) => c.notNull().references('projects.id')).addColumn('series_id', 'text', (c) => c.references('series.id')).addColumn('title', 'text', (c) => c.notNull()).addColumn('date', 'text', (c) => c.notNull()).addColumn('time', 'text').addColumn('minutes', 'integer').addColumn('number', 'integer').addColumn('place', 'text', (c) => c.notNull().defaultTo('')).addColumn('sifted_at', 'text').addColumn('next', 'text').addColumn('author_id', 'text', (c) => c.references('people.id')).execute();
+  await table('people')
+    .addColumn('id', 'text', (c) => c.primaryKey())
+    .addColumn('name', 'text', (c) => c.notNull())
+    .addColumn('aliases', 'text', (c) => c.notNull().defaultTo('[]'))
+    .addColumn('role', 'text', (c) => c.notNull().defaultTo(''))
+    .addColumn('mail', 'text')
+    .addColumn('organisation', 'text', (c) => c.notNull().defaultTo(''))
+    .addColumn('account', 'integer', (c) => c.notNull().defaultTo(0))
+    .execute();
+  await table('projects')
+    .addColumn('id', 'text', (c) => c.primaryKey())
+    .addColumn('name', 'text', (c) => c.notNull())
+    .addColumn('started_on', 'text', (c) => c.notNull())
+    .execute();
+  await table('memberships')
+    .addColumn('project_id', 'text', (c) => c.notNull().references('projects.id'))
+    .addColumn('person_id', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('sees', 'integer', (c) => c.notNull().defaultTo(0))
+    .addPrimaryKeyConstraint('memberships_key', ['project_id', 'person_id'])
+    .execute();
+  await table('series')
+    .addColumn('id', 'text', (c) => c.primaryKey())
+    .addColumn('project_id', 'text', (c) => c.notNull().references('projects.id'))
+    .addColumn('title', 'text', (c) => c.notNull())
+    .addColumn('short', 'text', (c) => c.notNull())
+    .addColumn('weekday', 'integer', (c) => c.notNull())
+    .addColumn('every_weeks', 'integer', (c) => c.notNull())
+    .addColumn('time', 'text', (c) => c.notNull())
+    .addColumn('minutes', 'integer', (c) => c.notNull())
+    .addColumn('place', 'text', (c) => c.notNull().defaultTo(''))
+    .execute();
+  await table('series_people')
+    .addColumn('series_id', 'text', (c) => c.notNull().references('series.id'))
+    .addColumn('person_id', 'text', (c) => c.notNull().references('people.id'))
+    .addPrimaryKeyConstraint('series_people_key', ['series_id', 'person_id'])
+    .execute();
+  await table('meetings')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('project_id', 'text', (c) => c.notNull().references('projects.id'))
+    .addColumn('series_id', 'text', (c) => c.references('series.id'))
+    .addColumn('title', 'text', (c) => c.notNull())
+    .addColumn('date', 'text', (c) => c.notNull())
+    .addColumn('time', 'text')
+    .addColumn('minutes', 'integer')
+    .addColumn('number', 'integer')
+    .addColumn('place', 'text', (c) => c.notNull().defaultTo(''))
+    .addColumn('sifted_at', 'text')
+    .addColumn('next', 'text')
+    .addColumn('author_id', 'text', (c) => c.references('people.id'))
+    .execute();
   await db.schema.createIndex('meetings_by_date').on('meetings').columns(['project_id', 'date']).execute();
-  await table('attendance').addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id')).addColumn('person_id', 'text', (c) => c.notNull().references('people.id')).addColumn('present', 'integer', (c) => c.notNull()).addPrimaryKeyConstraint('attendance_key', ['meeting_id', 'person_id']).execute();
-  await table('records').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id')).addColumn('file_name', 'text').addColumn('format', 'text', (c) => c.notNull()).addColumn('encoding', 'text', (c) => c.notNull()).addColumn('layout', 'text', (c) => c.notNull()).addColumn('bytes', 'blob', (c) => c.notNull()).addColumn('sha256', 'text', (c) => c.notNull()).addColumn('brought_at', 'text', (c) => c.notNull()).addColumn('brought_by', 'text', (c) => c.notNull().references('people.id')).addColumn('voices', 'text', (c) => c.notNull().defaultTo('{}')).addColumn('keep_until', 'text').addUniqueConstraint('records_once', ['meeting_id', 'sha256']).execute();
-  await table('finds').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id')).addColumn('record_id', 'integer', (c) => c.notNull().references('records.id')).addColumn('key', 'text', (c) => c.notNull()).addColumn('kind', 'text', (c) => c.notNull()).addColumn('data', 'text', (c) => c.notNull()).addColumn('position', 'integer', (c) => c.notNull()).addColumn('verdict', 'text', (c) => c.notNull().defaultTo('open')).addColumn('reader', 'text', (c) => c.notNull()).addUniqueConstraint('finds_once', ['record_id', 'key']).execute();
+  await table('attendance')
+    .addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id'))
+    .addColumn('person_id', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('present', 'integer', (c) => c.notNull())
+    .addPrimaryKeyConstraint('attendance_key', ['meeting_id', 'person_id'])
+    .execute();
+  await table('records')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id'))
+    .addColumn('file_name', 'text')
+    .addColumn('format', 'text', (c) => c.notNull())
+    .addColumn('encoding', 'text', (c) => c.notNull())
+    .addColumn('layout', 'text', (c) => c.notNull())
+    .addColumn('bytes', 'blob', (c) => c.notNull())
+    .addColumn('sha256', 'text', (c) => c.notNull())
+    .addColumn('brought_at', 'text', (c) => c.notNull())
+    .addColumn('brought_by', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('voices', 'text', (c) => c.notNull().defaultTo('{}'))
+    .addColumn('keep_until', 'text')
+    .addUniqueConstraint('records_once', ['meeting_id', 'sha256'])
+    .execute();
+  await table('finds')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id'))
+    .addColumn('record_id', 'integer', (c) => c.notNull().references('records.id'))
+    .addColumn('key', 'text', (c) => c.notNull())
+    .addColumn('kind', 'text', (c) => c.notNull())
+    .addColumn('data', 'text', (c) => c.notNull())
+    .addColumn('position', 'integer', (c) => c.notNull())
+    .addColumn('verdict', 'text', (c) => c.notNull().defaultTo('open'))
+    .addColumn('reader', 'text', (c) => c.notNull())
+    .addUniqueConstraint('finds_once', ['record_id', 'key'])
+    .execute();
   await db.schema.createIndex('finds_by_meeting').on('finds').columns(['meeting_id', 'position']).execute();
-  await table('commitments').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('project_id', 'text', (c) => c.notNull().references('projects.id')).addColumn('number', 'integer', (c) => c.notNull()).addColumn('meeting_id', 'integer', (c) => c.references('meetings.id')).addColumn('series_id', 'text', (c) => c.references('series.id')).addColumn('text', 'text', (c) => c.notNull()).addColumn('due', 'text').addColumn('state', 'text', (c) => c.notNull()).addColumn('made_on', 'text', (c) => c.notNull()).addColumn('ended_on', 'text').addColumn('moved', 'integer', (c) => c.notNull()).addColumn('handed_over', 'integer', (c) => c.notNull()).addColumn('last_on', 'text', (c) => c.notNull()).addUniqueConstraint('commitment_numbers', ['project_id', 'number']).execute();
+  await table('commitments')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('project_id', 'text', (c) => c.notNull().references('projects.id'))
+    .addColumn('number', 'integer', (c) => c.notNull())
+    .addColumn('meeting_id', 'integer', (c) => c.references('meetings.id'))
+    .addColumn('series_id', 'text', (c) => c.references('series.id'))
+    .addColumn('text', 'text', (c) => c.notNull())
+    .addColumn('due', 'text')
+    .addColumn('state', 'text', (c) => c.notNull())
+    .addColumn('made_on', 'text', (c) => c.notNull())
+    .addColumn('ended_on', 'text')
+    .addColumn('moved', 'integer', (c) => c.notNull())
+    .addColumn('handed_over', 'integer', (c) => c.notNull())
+    .addColumn('last_on', 'text', (c) => c.notNull())
+    .addUniqueConstraint('commitment_numbers', ['project_id', 'number'])
+    .execute();
   await db.schema.createIndex('commitments_by_state').on('commitments').columns(['project_id', 'state', 'due']).execute();
-  await table('commitment_owners').addColumn('commitment_id', 'integer', (c) => c.notNull().references('commitments.id')).addColumn('person_id', 'text', (c) => c.notNull().references('people.id')).addPrimaryKeyConstraint('commitment_owners_key', ['commitment_id', 'person_id']).execute();
+  await table('commitment_owners')
+    .addColumn('commitment_id', 'integer', (c) => c.notNull().references('commitments.id'))
+    .addColumn('person_id', 'text', (c) => c.notNull().references('people.id'))
+    .addPrimaryKeyConstraint('commitment_owners_key', ['commitment_id', 'person_id'])
+    .execute();
   await db.schema.createIndex('owners_by_person').on('commitment_owners').column('person_id').execute();
-  await table('events').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('commitment_id', 'integer', (c) => c.notNull().references('commitments.id')).addColumn('kind', 'text', (c) => c.notNull()).addColumn('on_day', 'text', (c) => c.notNull()).addColumn('at', 'text', (c) => c.notNull()).addColumn('by_person', 'text', (c) => c.notNull().references('people.id')).addColumn('meeting_id', 'integer', (c) => c.references('meetings.id')).addColumn('data', 'text', (c) => c.notNull()).addColumn('evidence', 'text', (c) => c.notNull().defaultTo('[]')).execute();
+  await table('events')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('commitment_id', 'integer', (c) => c.notNull().references('commitments.id'))
+    .addColumn('kind', 'text', (c) => c.notNull())
+    .addColumn('on_day', 'text', (c) => c.notNull())
+    .addColumn('at', 'text', (c) => c.notNull())
+    .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('meeting_id', 'integer', (c) => c.references('meetings.id'))
+    .addColumn('data', 'text', (c) => c.notNull())
+    .addColumn('evidence', 'text', (c) => c.notNull().defaultTo('[]'))
+    .execute();
   await db.schema.createIndex('events_by_commitment').on('events').columns(['commitment_id', 'id']).execute();
-  await table('statements').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('project_id', 'text', (c) => c.notNull().references('projects.id')).addColumn('kind', 'text', (c) => c.notNull()).addColumn('number', 'integer', (c) => c.notNull()).addColumn('text', 'text', (c) => c.notNull()).addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id')).addColumn('evidence', 'text', (c) => c.notNull()).addColumn('at', 'text', (c) => c.notNull()).addColumn('by_person', 'text', (c) => c.notNull().references('people.id')).addUniqueConstraint('statement_numbers', ['project_id', 'kind', 'number']).execute();
-  await table('statement_events').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('statement_id', 'integer', (c) => c.notNull().references('statements.id')).addColumn('kind', 'text', (c) => c.notNull()).addColumn('at', 'text', (c) => c.notNull()).addColumn('by_person', 'text', (c) => c.notNull().references('people.id')).execute();
-  await table('find_changes').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('find_id', 'integer', (c) => c.notNull().references('finds.id')).addColumn('verdict', 'text', (c) => c.notNull()).addColumn('at', 'text', (c) => c.notNull()).addColumn('by_person', 'text', (c) => c.notNull().references('people.id')).addColumn('event_id', 'integer', (c) => c.references('events.id')).addColumn('statement_id', 'integer', (c) => c.references('statements.id')).execute();
+  await table('statements')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('project_id', 'text', (c) => c.notNull().references('projects.id'))
+    .addColumn('kind', 'text', (c) => c.notNull())
+    .addColumn('number', 'integer', (c) => c.notNull())
+    .addColumn('text', 'text', (c) => c.notNull())
+    .addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id'))
+    .addColumn('evidence', 'text', (c) => c.notNull())
+    .addColumn('at', 'text', (c) => c.notNull())
+    .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
+    .addUniqueConstraint('statement_numbers', ['project_id', 'kind', 'number'])
+    .execute();
+  await table('statement_events')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('statement_id', 'integer', (c) => c.notNull().references('statements.id'))
+    .addColumn('kind', 'text', (c) => c.notNull())
+    .addColumn('at', 'text', (c) => c.notNull())
+    .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
+    .execute();
+  await table('find_changes')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('find_id', 'integer', (c) => c.notNull().references('finds.id'))
+    .addColumn('verdict', 'text', (c) => c.notNull())
+    .addColumn('at', 'text', (c) => c.notNull())
+    .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('event_id', 'integer', (c) => c.references('events.id'))
+    .addColumn('statement_id', 'integer', (c) => c.references('statements.id'))
+    .execute();
   await db.schema.createIndex('find_changes_by_find').on('find_changes').columns(['find_id', 'id']).execute();
-  await table('letters').addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement()).addColumn('project_id', 'text', (c) => c.notNull().references('projects.id')).addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id')).addColumn('kind', 'text', (c) => c.notNull()).addColumn('subject', 'text', (c) => c.notNull()).addColumn('body', 'text', (c) => c.notNull()).addColumn('state', 'text', (c) => c.notNull()).addColumn('created_at', 'text', (c) => c.notNull()).addColumn('sent_at', 'text').addColumn('by_person', 'text', (c) => c.notNull().references('people.id')).addColumn('from_name', 'text', (c) => c.notNull()).addColumn('from_mail', 'text', (c) => c.notNull()).execute();
-  await table('letter_recipients').addColumn('letter_id', 'integer', (c) => c.notNull().references('letters.id')).addColumn('person_id', 'text', (c) => c.notNull().references('people.id')).addColumn('mail', 'text', (c) => c.notNull()).addColumn('state', 'text', (c) => c.notNull()).addColumn('error', 'text').addColumn('message_id', 'text').addColumn('sent_at', 'text').addPrimaryKeyConstraint('letter_recipients_key', ['letter_id', 'person_id']).execute();
+  await table('letters')
+    .addColumn('id', 'integer', (c) => c.primaryKey().autoIncrement())
+    .addColumn('project_id', 'text', (c) => c.notNull().references('projects.id'))
+    .addColumn('meeting_id', 'integer', (c) => c.notNull().references('meetings.id'))
+    .addColumn('kind', 'text', (c) => c.notNull())
+    .addColumn('subject', 'text', (c) => c.notNull())
+    .addColumn('body', 'text', (c) => c.notNull())
+    .addColumn('state', 'text', (c) => c.notNull())
+    .addColumn('created_at', 'text', (c) => c.notNull())
+    .addColumn('sent_at', 'text')
+    .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('from_name', 'text', (c) => c.notNull())
+    .addColumn('from_mail', 'text', (c) => c.notNull())
+    .execute();
+  await table('letter_recipients')
+    .addColumn('letter_id', 'integer', (c) => c.notNull().references('letters.id'))
+    .addColumn('person_id', 'text', (c) => c.notNull().references('people.id'))
+    .addColumn('mail', 'text', (c) => c.notNull())
+    .addColumn('state', 'text', (c) => c.notNull())
+    .addColumn('error', 'text')
+    .addColumn('message_id', 'text')
+    .addColumn('sent_at', 'text')
+    .addPrimaryKeyConstraint('letter_recipients_key', ['letter_id', 'person_id'])
+    .execute();
   for (const name of ['events', 'find_changes', 'statement_events']) {
     for (const change of ['UPDATE', 'DELETE']) {
       await sql.raw(`CREATE TRIGGER ${name}_no_${change.toLowerCase()} BEFORE ${change} ON ${name} BEGIN SELECT RAISE(ABORT, '${name} are never changed and never deleted'); END`).execute(db);

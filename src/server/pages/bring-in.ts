@@ -15,7 +15,12 @@ export async function bringInPage({ db, asker, project, today }: PageSession, wa
   ]);
   const meeting = meetings.find((m) => m.id === Number(wanted))?.id ?? null;
   const view: BringInProps = {
-    project, today, startedOn: p?.started_on ?? today, me: asker.person, series, meeting,
+    project,
+    today,
+    startedOn: p?.started_on ?? today,
+    me: asker.person,
+    series,
+    meeting,
     people: people.map((x) => ({ id: x.id, name: x.name, role: x.role, organisation: x.organisation })),
     meetings: meetings.map((m) => ({ id: m.id, title: m.title, date: m.date, series: m.series, records: m.records })),
   };

@@ -14,16 +14,14 @@ export interface DayMeeting {
 
 /** Today: meetings around now, what is late, due and loose, and which records wait to be sifted. */
 export async function dayPage({ db, asker, project, today }: PageSession) {
-  const [around, rows, waiting] = await Promise.all([
-    meetingRows(asker, db, { project, from: addDays(today, -2), to: addDays(today, 7) }),
-    ledgerRows(asker, db, { project, state: 'open' }),
-    waitingMeetings(asker, db, project),
-  ]);
+  const [around, rows, waiting] = await Promise.all([meetingRows(asker, db, { project, from: addDays(today, -2), to: addDays(today, 7) }), ledgerRows(asker, db, { project, state: 'open' }), waitingMeetings(asker, db, project)]);
   const upcoming = around.filter((m) => m.date >= today).slice(0, 5);
   const view = (m: MeetingRow): DayMeeting => ({ meeting: m, lacks: lacking(m, today), bring: m.date >= today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
   const dueToday = rows.filter((r) => r.due === today);
   return {
-    today, now: timeNow(), week: isoWeek(today).week,
+    today,
+    now: timeNow(),
+    week: isoWeek(today).week,
     earlier: around.filter((m) => m.date < today).map(view),
     meetings: upcoming.map(view),
     waiting: waiting.filter((w) => w.date < addDays(today, -2)),

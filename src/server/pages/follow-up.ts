@@ -1,5 +1,5 @@
-import { roundUpFor } from '../letters.ts';
 import { ledgerRows } from '../ledger.ts';
+import { roundUpFor } from '../letters.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
 import type { PageSession } from './page.ts';
 

@@ -7,19 +7,23 @@ import type { PageSession } from './page.ts';
 
 /** Everything the Ledger shows, with the filter of the address. */
 export async function ledgerPage({ db, asker, project, today }: PageSession, q: URLSearchParams) {
-  const [rows, people, series] = await Promise.all([
-    ledgerRows(asker, db, { project, state: 'all' }),
-    peopleOf(asker, db, project),
-    db.selectFrom('series').select(['id', 'short']).where('project_id', '=', project).orderBy('short').execute(),
-  ]);
+  const [rows, people, series] = await Promise.all([ledgerRows(asker, db, { project, state: 'all' }), peopleOf(asker, db, project), db.selectFrom('series').select(['id', 'short']).where('project_id', '=', project).orderBy('short').execute()]);
   const open = rows.filter((r) => isOpen(r.state));
   const view: LedgerProps = {
-    rows, series, today, me: asker.person,
+    rows,
+    series,
+    today,
+    me: asker.person,
     people: people.map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation })),
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
   };
   return {
-    view, open: open.length, late: open.filter((r) => r.due !== null && r.due < today).length, loose: open.filter((r) => isLoose({ owner: r.owner.map((o) => o.id), due: r.due, state: r.state })).length,
-    done: rows.filter((r) => r.state === 'done').length, dropped: rows.filter((r) => r.state === 'dropped').length, doneThisWeek: rows.filter((r) => r.state === 'done' && (r.endedOn ?? '') >= startOfWeek(today)).length,
+    view,
+    open: open.length,
+    late: open.filter((r) => r.due !== null && r.due < today).length,
+    loose: open.filter((r) => isLoose({ owner: r.owner.map((o) => o.id), due: r.due, state: r.state })).length,
+    done: rows.filter((r) => r.state === 'done').length,
+    dropped: rows.filter((r) => r.state === 'dropped').length,
+    doneThisWeek: rows.filter((r) => r.state === 'done' && (r.endedOn ?? '') >= startOfWeek(today)).length,
   };
 }

@@ -7,5 +7,16 @@ import type { PageSession } from './page.ts';
 export async function meetingsPage({ db, asker, project, today }: PageSession, wanted: string | null) {
   const monday = dayOfWeek(wanted && isIsoDate(wanted) ? wanted : today, 1);
   const [rows, series] = await Promise.all([meetingRows(asker, db, { project, from: monday, to: addDays(monday, 6) }), seriesRows(asker, db, project, today)]);
-  return { today, now: timeNow(), monday, week: isoWeek(monday).week, before: addDays(monday, -7), after: addDays(monday, 7), rows, series, held: rows.filter((r) => r.date <= today && r.records > 0).length, lacking: rows.filter((r) => r.findsLeft > 0 || (r.date < today && r.records === 0) || (r.records > 0 && r.letter !== 'sent')).length };
+  return {
+    today,
+    now: timeNow(),
+    monday,
+    week: isoWeek(monday).week,
+    before: addDays(monday, -7),
+    after: addDays(monday, 7),
+    rows,
+    series,
+    held: rows.filter((r) => r.date <= today && r.records > 0).length,
+    lacking: rows.filter((r) => r.findsLeft > 0 || (r.date < today && r.records === 0) || (r.records > 0 && r.letter !== 'sent')).length,
+  };
 }

@@ -18,8 +18,17 @@ export async function siftPage({ db, asker, today }: PageSession, id: number): P
     recordWords(db, row.id),
     peopleOf(asker, db, meeting.project),
     db.selectFrom('meetings').select('next').where('id', '=', meeting.id).executeTakeFirstOrThrow(),
-    db.selectFrom('commitments').select(({ fn }) => fn.max('number').as('n')).where('project_id', '=', meeting.project).executeTakeFirstOrThrow(),
-    db.selectFrom('statements').select(({ fn }) => ['kind', fn.max('number').as('n')]).where('project_id', '=', meeting.project).groupBy('kind').execute(),
+    db
+      .selectFrom('commitments')
+      .select(({ fn }) => fn.max('number').as('n'))
+      .where('project_id', '=', meeting.project)
+      .executeTakeFirstOrThrow(),
+    db
+      .selectFrom('statements')
+      .select(({ fn }) => ['kind', fn.max('number').as('n')])
+      .where('project_id', '=', meeting.project)
+      .groupBy('kind')
+      .execute(),
   ]);
   const next = (kind: string) => (statements.find((s) => s.kind === kind)?.n ?? 0) + 1;
   return {

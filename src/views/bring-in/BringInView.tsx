@@ -2,10 +2,10 @@ import { useEffect, useRef, useState } from 'react';
 import { readTypedDate } from '../../core/dates/read.ts';
 import { clock, shortDay } from '../../core/language/days.ts';
 import type { Preview } from '../../server/records.ts';
+import { postForm, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import type { Choice } from '../parts/OwnerField.tsx';
 import { HANDED } from '../parts/QuickEntry.tsx';
-import { Refused, postForm } from '../parts/api.ts';
 
 export interface BringInProps {
   project: string;
@@ -113,10 +113,18 @@ export default function BringInView({ project, today, startedOn, me, people, ser
     if (!ready || !held || busy) return;
     setBusy('keeping');
     const f = form(held);
-    f.set('keep', JSON.stringify({
-      project, meeting: known?.id ?? null, series: target.startsWith('s') ? target.slice(1) : (known?.series ?? null), title: (named ?? title).trim(), date: day, author: author || null,
-      voices: Object.fromEntries(Object.entries(voices).map(([label, v]) => [label, v.startsWith('new:') ? { person: null, name: v.slice(4) } : { person: v || null, name: null }])),
-    }));
+    f.set(
+      'keep',
+      JSON.stringify({
+        project,
+        meeting: known?.id ?? null,
+        series: target.startsWith('s') ? target.slice(1) : (known?.series ?? null),
+        title: (named ?? title).trim(),
+        date: day,
+        author: author || null,
+        voices: Object.fromEntries(Object.entries(voices).map(([label, v]) => [label, v.startsWith('new:') ? { person: null, name: v.slice(4) } : { person: v || null, name: null }])),
+      }),
+    );
     try {
       const { meeting: id } = await postForm<{ meeting: number }>('/api/records', f);
       location.assign(`/meetings/${id}/sift`);
@@ -140,23 +148,34 @@ export default function BringInView({ project, today, startedOn, me, people, ser
         <div className="say wrong" role="alert">
           <span className="notice">
             <b>{wrong.message}</b>
-            <span>{wrong.line !== null && `Line ${wrong.line}. `}{wrong.advice} Nothing was kept.</span>
+            <span>
+              {wrong.line !== null && `Line ${wrong.line}. `}
+              {wrong.advice} Nothing was kept.
+            </span>
           </span>
         </div>
       )}
       {!preview ? (
         <div className="bring">
           <section className="sheet" aria-label="Choose a record">
-            {busy === 'reading' ? <p className="strong" role="status">Reading {held?.name ?? 'the pasted text'}</p> : (
+            {busy === 'reading' ? (
+              <p className="strong" role="status">
+                Reading {held?.name ?? 'the pasted text'}
+              </p>
+            ) : (
               <>
                 <p className="strong">Drop a file, choose one, or paste the text of a meeting.</p>
                 <p className="moss">vtt and srt captions; txt in the layouts transcripts and chats are pasted in; md notes and minutes. A dictated memo is enough.</p>
                 <p className="acts">
-                  <button type="button" className="do" onClick={() => input.current?.click()}>Choose a file <kbd>C</kbd></button>
+                  <button type="button" className="do" onClick={() => input.current?.click()}>
+                    Choose a file <kbd>C</kbd>
+                  </button>
                   <input ref={input} type="file" hidden accept=".vtt,.srt,.txt,.md,.markdown,text/*" onChange={(e) => e.target.files?.[0] && void open({ file: e.target.files[0], name: e.target.files[0].name })} />
                 </p>
                 <textarea className="said" aria-label="Text of the record" placeholder="Or paste here" rows={12} value={pasted} onChange={(e) => setPasted(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
-                <button type="button" className="may line" disabled={pasted.trim() === ''} onClick={() => void open({ file: new Blob([pasted]), name: null })}>Read it</button>
+                <button type="button" className="may line" disabled={pasted.trim() === ''} onClick={() => void open({ file: new Blob([pasted]), name: null })}>
+                  Read it
+                </button>
               </>
             )}
           </section>
@@ -164,29 +183,71 @@ export default function BringInView({ project, today, startedOn, me, people, ser
       ) : (
         <div className="bring">
           <section className="rec" aria-label="What was read">
-            {preview.sample.filter((s) => s.role !== 'label').map((s, i) => (
-              <div className={`turn${s.role === 'meta' || s.role === 'mark' ? ' is-meta' : ''}`} key={`${i}${s.text.slice(0, 8)}`}>
-                <p className="who">{s.voice && <b>{s.voice}</b>}{s.start !== null && <span>{clock(s.start)}</span>}</p>
-                <p className="words said">{s.text || '(no words)'}</p>
-              </div>
-            ))}
+            {preview.sample
+              .filter((s) => s.role !== 'label')
+              .map((s, i) => (
+                <div className={`turn${s.role === 'meta' || s.role === 'mark' ? ' is-meta' : ''}`} key={`${i}${s.text.slice(0, 8)}`}>
+                  <p className="who">
+                    {s.voice && <b>{s.voice}</b>}
+                    {s.start !== null && <span>{clock(s.start)}</span>}
+                  </p>
+                  <p className="words said">{s.text || '(no words)'}</p>
+                </div>
+              ))}
             {preview.lines > 40 && <p className="folded">{preview.lines - 40} more lines read the same way</p>}
           </section>
           <aside className="beside" aria-label="What it is">
-            <h2 className="lh">Read as<span>{preview.encoding}</span></h2>
-            <p className="fact">{preview.layout}; {preview.lines} lines{preview.seconds ? `, ${Math.max(1, Math.round(preview.seconds / 60))} minutes` : ''}, {preview.voices.length === 0 ? 'no voices named' : `${preview.voices.length} voices`}</p>
-            {preview.doubts.slice(0, 5).map((d) => <p key={`${d.line}${d.message}`} className="fact soon">Line {d.line}: {d.message}</p>)}
+            <h2 className="lh">
+              Read as<span>{preview.encoding}</span>
+            </h2>
+            <p className="fact">
+              {preview.layout}; {preview.lines} lines{preview.seconds ? `, ${Math.max(1, Math.round(preview.seconds / 60))} minutes` : ''}, {preview.voices.length === 0 ? 'no voices named' : `${preview.voices.length} voices`}
+            </p>
+            {preview.doubts.slice(0, 5).map((d) => (
+              <p key={`${d.line}${d.message}`} className="fact soon">
+                Line {d.line}: {d.message}
+              </p>
+            ))}
             {preview.doubts.length > 5 && <p className="fact soon">and {preview.doubts.length - 5} more lines like these</p>}
-            <h2 className="lh">Belongs to<span>{preview.guess.dateFrom ? `date from ${preview.guess.dateFrom}` : ''}</span></h2>
+            <h2 className="lh">
+              Belongs to<span>{preview.guess.dateFrom ? `date from ${preview.guess.dateFrom}` : ''}</span>
+            </h2>
             <p className="fact field">
               <select aria-label="Meeting" value={target} onChange={(e) => setTarget(e.target.value)}>
-                <optgroup label="A meeting that lacks a record">{meetings.filter((m) => m.records === 0).map((m) => <option key={m.id} value={`m${m.id}`}>{m.title}, {shortDay(m.date, today)}</option>)}</optgroup>
-                <optgroup label="A new sitting of">{series.map((s) => <option key={s.id} value={`s${s.id}`}>{s.title}</option>)}</optgroup>
+                <optgroup label="A meeting that lacks a record">
+                  {meetings
+                    .filter((m) => m.records === 0)
+                    .map((m) => (
+                      <option key={m.id} value={`m${m.id}`}>
+                        {m.title}, {shortDay(m.date, today)}
+                      </option>
+                    ))}
+                </optgroup>
+                <optgroup label="A new sitting of">
+                  {series.map((s) => (
+                    <option key={s.id} value={`s${s.id}`}>
+                      {s.title}
+                    </option>
+                  ))}
+                </optgroup>
                 <option value="new">A meeting of its own</option>
-                <optgroup label="A second record for">{meetings.filter((m) => m.records > 0).slice(-8).map((m) => <option key={m.id} value={`m${m.id}`}>{m.title}, {shortDay(m.date, today)}</option>)}</optgroup>
+                <optgroup label="A second record for">
+                  {meetings
+                    .filter((m) => m.records > 0)
+                    .slice(-8)
+                    .map((m) => (
+                      <option key={m.id} value={`m${m.id}`}>
+                        {m.title}, {shortDay(m.date, today)}
+                      </option>
+                    ))}
+                </optgroup>
               </select>
             </p>
-            {target === 'new' && <p className="fact field"><input aria-label="Title" value={title} maxLength={200} placeholder="Title of the meeting" onChange={(e) => setTitle(e.target.value)} /></p>}
+            {target === 'new' && (
+              <p className="fact field">
+                <input aria-label="Title" value={title} maxLength={200} placeholder="Title of the meeting" onChange={(e) => setTitle(e.target.value)} />
+              </p>
+            )}
             {!known && (
               <p className="fact field">
                 <input aria-label="Date of the meeting" value={date} onChange={(e) => setDate(e.target.value)} />
@@ -195,14 +256,20 @@ export default function BringInView({ project, today, startedOn, me, people, ser
             )}
             {preview.voices.length > 0 ? (
               <>
-                <h2 className="lh">Voices<span>{unnamed === 0 ? 'all known' : `${unnamed} to name`}</span></h2>
+                <h2 className="lh">
+                  Voices<span>{unnamed === 0 ? 'all known' : `${unnamed} to name`}</span>
+                </h2>
                 {preview.voices.map((v) => (
                   <p className="fact voice-row" key={v.label}>
                     <span className="said">{v.label}</span>
                     <select aria-label={`Who is ${v.label}`} value={voices[v.label] ?? ''} onChange={(e) => setVoices({ ...voices, [v.label]: e.target.value })}>
                       <option value="">nobody we know</option>
                       <option value={`new:${v.label}`}>{v.label}, a new person</option>
-                      {people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+                      {people.map((p) => (
+                        <option key={p.id} value={p.id}>
+                          {p.name}
+                        </option>
+                      ))}
                     </select>
                     <span className="moss">{v.turns}</span>
                   </p>
@@ -210,18 +277,28 @@ export default function BringInView({ project, today, startedOn, me, people, ser
               </>
             ) : (
               <>
-                <h2 className="lh">Written by<span>“I” in it means them</span></h2>
+                <h2 className="lh">
+                  Written by<span>“I” in it means them</span>
+                </h2>
                 <p className="fact field">
                   <select aria-label="Written by" value={author} onChange={(e) => setAuthor(e.target.value)}>
                     <option value="">not known, or several voices</option>
-                    {people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}
+                    {people.map((p) => (
+                      <option key={p.id} value={p.id}>
+                        {p.name}
+                      </option>
+                    ))}
                   </select>
                 </p>
               </>
             )}
             <div className="acts">
-              <button type="button" className="do" disabled={!ready || busy !== null} onClick={() => void keep()}>{busy === 'keeping' ? 'Sifting' : 'Keep and sift'} <kbd>Enter</kbd></button>
-              <button type="button" className="may" onClick={leave}>Leave it <kbd>Esc</kbd></button>
+              <button type="button" className="do" disabled={!ready || busy !== null} onClick={() => void keep()}>
+                {busy === 'keeping' ? 'Sifting' : 'Keep and sift'} <kbd>Enter</kbd>
+              </button>
+              <button type="button" className="may" onClick={leave}>
+                Leave it <kbd>Esc</kbd>
+              </button>
             </div>
             <p className="moss n13">Kept as it came, byte for byte, for 60 days.</p>
           </aside>
@@ -229,10 +306,14 @@ export default function BringInView({ project, today, startedOn, me, people, ser
       )}
       <Foot
         said={said}
-        keys={preview ? [
-          { key: 'Enter', does: 'keep the record and sift it', line: 'Keep and sift', run: () => void keep() },
-          { key: 'Escape', does: 'leave it; nothing is kept', line: 'Leave', run: leave },
-        ] : [{ key: 'c', does: 'choose a file', line: 'Choose', run: () => input.current?.click() }]}
+        keys={
+          preview
+            ? [
+                { key: 'Enter', does: 'keep the record and sift it', line: 'Keep and sift', run: () => void keep() },
+                { key: 'Escape', does: 'leave it; nothing is kept', line: 'Leave', run: leave },
+              ]
+            : [{ key: 'c', does: 'choose a file', line: 'Choose', run: () => input.current?.click() }]
+        }
       />
     </>
   );

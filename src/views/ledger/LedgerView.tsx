@@ -1,14 +1,14 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { addDays } from '../../core/dates/calendar.ts';
-import { DUE_WINDOWS, relativeDay } from '../../core/ledger/due.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
+import { DUE_WINDOWS, relativeDay } from '../../core/ledger/due.ts';
 import type { Change } from '../../server/changes.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
+import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { type Choice, OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
-import { Refused, post } from '../parts/api.ts';
 import { type Grouping, groupRows, passes } from './grouping.ts';
 
 export interface LedgerProps {
@@ -36,7 +36,15 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
   const [said, setSaid] = useState<Said | null>(null);
   const search = useRef<HTMLInputElement>(null);
 
-  const groups = useMemo(() => groupRows(rows.filter((r) => passes(r, filter, today)), by, today), [rows, filter, by, today]);
+  const groups = useMemo(
+    () =>
+      groupRows(
+        rows.filter((r) => passes(r, filter, today)),
+        by,
+        today,
+      ),
+    [rows, filter, by, today],
+  );
   const flat = groups.flatMap((g) => g.rows);
   const row = flat.find((r) => r.id === current) ?? null;
 
@@ -58,7 +66,8 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
       const kept = await post<{ row: LedgerRow; event: number }>(`/api/commitments/${r.id}`, what);
       put(kept.row);
       setSaid({
-        head: `${r.ref} ${words}`, rest: r.text,
+        head: `${r.ref} ${words}`,
+        rest: r.text,
         undo: () => {
           post<{ row: LedgerRow }>(`/api/events/${kept.event}`, { do: 'undo' }).then((back) => {
             put(back.row);
@@ -94,7 +103,9 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
       <span className="vh">{label}</span>
       <select value={filter[key]} onChange={(e) => setFilter({ ...filter, [key]: e.target.value })}>
         {options.map(([v, words]) => (
-          <option key={v} value={v}>{words}</option>
+          <option key={v} value={v}>
+            {words}
+          </option>
         ))}
       </select>
     </label>
@@ -105,10 +116,15 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
       <div className="say">
         <span className="fl">Show</span>
         <span className="sentence">
-          {select('State', 'state', [['open', 'open'], ['loose', 'loose'], ['waiting', 'waiting'], ['ended', 'ended'], ['all', 'all']])} commitments held by{' '}
-          {select('Owner', 'owner', [['', 'anyone'], [me, 'me'], ['nobody', 'nobody'], ...people.filter((p) => p.id !== me && rows.some((r) => r.owner.some((o) => o.id === p.id))).map((p): [string, string] => [p.id, p.name])])}, from{' '}
-          {select('Series', 'series', [['', 'any meeting'], ...series.map((s): [string, string] => [s.id, s.short])])}, due{' '}
-          {select('Due', 'due', [['', 'any time'], ...DUE_WINDOWS.map((w): [string, string] => [w, w === 'late' ? 'before today' : w])])}, grouped by{' '}
+          {select('State', 'state', [
+            ['open', 'open'],
+            ['loose', 'loose'],
+            ['waiting', 'waiting'],
+            ['ended', 'ended'],
+            ['all', 'all'],
+          ])}{' '}
+          commitments held by {select('Owner', 'owner', [['', 'anyone'], [me, 'me'], ['nobody', 'nobody'], ...people.filter((p) => p.id !== me && rows.some((r) => r.owner.some((o) => o.id === p.id))).map((p): [string, string] => [p.id, p.name])])}, from{' '}
+          {select('Series', 'series', [['', 'any meeting'], ...series.map((s): [string, string] => [s.id, s.short])])}, due {select('Due', 'due', [['', 'any time'], ...DUE_WINDOWS.map((w): [string, string] => [w, w === 'late' ? 'before today' : w])])}, grouped by{' '}
           <label className="pick">
             <span className="vh">Grouped by</span>
             <select value={by} onChange={(e) => setBy(e.target.value as Grouping)}>
@@ -130,9 +146,13 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
           <h2>{rows.length === 0 ? 'Nothing is promised yet' : 'Nothing fits'}</h2>
           <p>{rows.length === 0 ? 'Commitments come from sifted meetings. Bring in a record to begin.' : 'No commitment fits this sentence and these words.'}</p>
           {rows.length === 0 ? (
-            <a className="do" href="/bring-in">Bring in a record</a>
+            <a className="do" href="/bring-in">
+              Bring in a record
+            </a>
           ) : (
-            <button type="button" className="do" onClick={() => setFilter({ owner: '', state: 'open', series: '', due: '', text: '' })}>Show all open ones</button>
+            <button type="button" className="do" onClick={() => setFilter({ owner: '', state: 'open', series: '', due: '', text: '' })}>
+              Show all open ones
+            </button>
           )}
         </div>
       ) : (
@@ -164,7 +184,9 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
                             {g.name} <b>{g.rows.length}</b>
                           </span>
                         )}
-                        <a className="ref" href={`/ledger/${r.ref}`}>{r.ref}</a>
+                        <a className="ref" href={`/ledger/${r.ref}`}>
+                          {r.ref}
+                        </a>
                       </th>
                       <td className="what">
                         {mine === 'text' ? (
@@ -182,30 +204,65 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
                             />
                           </span>
                         ) : (
-                          <button type="button" onClick={() => { setCurrent(r.id); setDraft(r.text); setEditing({ id: r.id, field: 'text' }); }} title={r.text}>{r.text}</button>
+                          <button
+                            type="button"
+                            onClick={() => {
+                              setCurrent(r.id);
+                              setDraft(r.text);
+                              setEditing({ id: r.id, field: 'text' });
+                            }}
+                            title={r.text}
+                          >
+                            {r.text}
+                          </button>
                         )}
                       </td>
                       <td className="c-owner">
                         {mine === 'owner' ? (
                           <OwnerField value={r.owner.map((o) => o.id)} people={people} onLeave={() => setEditing(null)} onKeep={(ids, names) => void change(r, { do: 'hand over', owner: ids }, `is ${listOf(names) || 'nobody’s'} now`, { owner: ids.map((id, k) => ({ id, name: names[k] ?? id })) })} />
                         ) : (
-                          <button type="button" className={r.owner.length ? '' : 'soon'} onClick={() => { setCurrent(r.id); if (r.endedOn === null) setEditing({ id: r.id, field: 'owner' }); }}>{listOf(r.owner.map((o) => o.name)) || 'nobody yet'}</button>
+                          <button
+                            type="button"
+                            className={r.owner.length ? '' : 'soon'}
+                            onClick={() => {
+                              setCurrent(r.id);
+                              if (r.endedOn === null) setEditing({ id: r.id, field: 'owner' });
+                            }}
+                          >
+                            {listOf(r.owner.map((o) => o.name)) || 'nobody yet'}
+                          </button>
                         )}
                       </td>
                       <td className="c-due">
                         {mine === 'due' ? (
                           <DateField value={r.due} context={{ date: today, next: null }} today={today} label="Due date" onLeave={() => setEditing(null)} onKeep={(due) => void change(r, { do: 'move', due }, due ? `moved to ${shortDay(due, today)}` : 'has no date now', { due })} />
                         ) : (
-                          <button type="button" onClick={() => { setCurrent(r.id); if (r.endedOn === null) setEditing({ id: r.id, field: 'due' }); }}>
+                          <button
+                            type="button"
+                            onClick={() => {
+                              setCurrent(r.id);
+                              if (r.endedOn === null) setEditing({ id: r.id, field: 'due' });
+                            }}
+                          >
                             <span className={r.due ? 'day' : 'day soon'}>{r.due ? shortDay(r.due, today) : 'no date'}</span>
-                            {r.endedOn ? <span className="rel ok">{r.state} {shortDay(r.endedOn, today)}</span> : r.state === 'blocked' ? <span className="rel moss">waiting</span> : r.due && <span className={`rel ${late ? 'late' : r.due <= addDays(today, 1) ? 'soon' : 'moss'}`}>{relativeDay(r.due, today)}</span>}
+                            {r.endedOn ? (
+                              <span className="rel ok">
+                                {r.state} {shortDay(r.endedOn, today)}
+                              </span>
+                            ) : r.state === 'blocked' ? (
+                              <span className="rel moss">waiting</span>
+                            ) : (
+                              r.due && <span className={`rel ${late ? 'late' : r.due <= addDays(today, 1) ? 'soon' : 'moss'}`}>{relativeDay(r.due, today)}</span>
+                            )}
                           </button>
                         )}
                       </td>
                       <td className="n c-n">{days(r, today)}</td>
                       <td className="n c-n">{r.carried || <span className="zero">·</span>}</td>
                       <td className="n c-n">{r.moved || <span className="zero">·</span>}</td>
-                      <td className="c-life"><Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={150} scale={0.9} /></td>
+                      <td className="c-life">
+                        <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={150} scale={0.9} />
+                      </td>
                       <td className="c-from">{r.from}</td>
                     </tr>
                   );

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { readTypedDate } from '../../core/dates/read.ts';
-import { relativeDay } from '../../core/ledger/due.ts';
 import { shortDay } from '../../core/language/days.ts';
+import { relativeDay } from '../../core/ledger/due.ts';
 
 interface Props {
   value: string | null;
@@ -46,7 +46,15 @@ export function DateField({ value, context, today, label, onKeep, onLeave }: Pro
         }}
       />
       <span className={`read${bad ? ' bad' : ''}`} aria-live="polite">
-        {empty ? 'no date' : bad ? <b>not a day yet</b> : <><b>{shortDay(read!, today)}</b> {relativeDay(read!, today)}</>}
+        {empty ? (
+          'no date'
+        ) : bad ? (
+          <b>not a day yet</b>
+        ) : (
+          <>
+            <b>{shortDay(read!, today)}</b> {relativeDay(read!, today)}
+          </>
+        )}
       </span>
     </span>
   );

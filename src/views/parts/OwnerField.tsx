@@ -25,7 +25,10 @@ export function OwnerField({ value, people, onKeep, onLeave }: Props) {
   const found = useMemo(() => {
     const wanted = fold(last);
     if (!wanted || !touched) return [];
-    const starts = (p: Choice) => fold(p.name).split(/\s+/).some((w) => w.startsWith(wanted)) || fold(p.name).startsWith(wanted);
+    const starts = (p: Choice) =>
+      fold(p.name)
+        .split(/\s+/)
+        .some((w) => w.startsWith(wanted)) || fold(p.name).startsWith(wanted);
     return people.filter(starts).slice(0, 7);
   }, [last, people, touched]);
   const exact = people.some((p) => fold(p.name) === fold(last));
@@ -36,8 +39,14 @@ export function OwnerField({ value, people, onKeep, onLeave }: Props) {
     setTouched(false);
   };
   const keep = (final: string) => {
-    const names = final.split(',').map((n) => n.trim()).filter(Boolean);
-    onKeep(names.map((n) => people.find((p) => fold(p.name) === fold(n))?.id ?? `new:${n}`), names);
+    const names = final
+      .split(',')
+      .map((n) => n.trim())
+      .filter(Boolean);
+    onKeep(
+      names.map((n) => people.find((p) => fold(p.name) === fold(n))?.id ?? `new:${n}`),
+      names,
+    );
   };
   return (
     <span className="typed">
@@ -79,7 +88,6 @@ export function OwnerField({ value, people, onKeep, onLeave }: Props) {
       {options.length > 0 && (
         <ul className="choices" id="owner-choices" role="listbox">
           {options.map((o, i) => (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled on the field
             <li key={o.id} role="option" aria-selected={i === at} tabIndex={-1} onMouseDown={(e) => e.preventDefault()} onClick={() => keep([...parts.slice(0, -1).map((p) => p.trim()), o.name].join(', '))}>
               {o.name} <span>{o.note}</span>
             </li>

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Letter, LetterView as View } from '../../server/letters.ts';
+import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import { Refused, post } from '../parts/api.ts';
 
 export interface LetterProps {
   letter: Letter;
@@ -26,7 +26,14 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
   const text = useRef<HTMLTextAreaElement>(null);
   const sent = letter.state === 'sent';
   const reader = there.find((p) => p.id === as) ?? there[0];
-  const changed = subject !== letter.subject || body !== letter.body || [...to].sort().join() !== letter.recipients.map((r) => r.id).sort().join();
+  const changed =
+    subject !== letter.subject ||
+    body !== letter.body ||
+    [...to].sort().join() !==
+      letter.recipients
+        .map((r) => r.id)
+        .sort()
+        .join();
 
   useEffect(() => {
     if (!reader) return;
@@ -90,7 +97,15 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
       setLetter(fresh);
       setSubject(fresh.subject);
       setBody(fresh.body);
-      setSaid({ head: 'Composed anew', rest: 'from what is taken now', undo: () => { setSubject(oldSubject); setBody(oldBody); setSaid(null); } });
+      setSaid({
+        head: 'Composed anew',
+        rest: 'from what is taken now',
+        undo: () => {
+          setSubject(oldSubject);
+          setBody(oldBody);
+          setSaid(null);
+        },
+      });
     } catch (error) {
       refused(error);
     }
@@ -101,21 +116,57 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
     <>
       <div className="letter">
         <section className="sheet" aria-label="The letter">
-          {findsLeft > 0 && !sent && <p className="notice"><b>{findsLeft} finds of this meeting are not settled yet.</b><span>What is taken later is not in this letter until it is composed anew.</span></p>}
-          {wrong && <p className="notice" role="alert"><b>{wrong.message}</b><span>{wrong.advice}</span></p>}
-          <label className="subject"><span className="vh">Subject</span><input value={subject} readOnly={sent} maxLength={300} onChange={(e) => setSubject(e.target.value)} /></label>
-          <label><span className="vh">The letter’s words</span><textarea ref={text} className="said" value={body} readOnly={sent} rows={Math.min(40, Math.max(14, body.split('\n').length + 2))} onChange={(e) => setBody(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} /></label>
-          <p className="moss n13">{'{{ recipient.first }}'} and {'{{ recipient.name }}'} are filled in for each recipient. A line that begins with “- ” is an item.</p>
+          {findsLeft > 0 && !sent && (
+            <p className="notice">
+              <b>{findsLeft} finds of this meeting are not settled yet.</b>
+              <span>What is taken later is not in this letter until it is composed anew.</span>
+            </p>
+          )}
+          {wrong && (
+            <p className="notice" role="alert">
+              <b>{wrong.message}</b>
+              <span>{wrong.advice}</span>
+            </p>
+          )}
+          <label className="subject">
+            <span className="vh">Subject</span>
+            <input value={subject} readOnly={sent} maxLength={300} onChange={(e) => setSubject(e.target.value)} />
+          </label>
+          <label>
+            <span className="vh">The letter’s words</span>
+            <textarea ref={text} className="said" value={body} readOnly={sent} rows={Math.min(40, Math.max(14, body.split('\n').length + 2))} onChange={(e) => setBody(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
+          </label>
+          <p className="moss n13">
+            {'{{ recipient.first }}'} and {'{{ recipient.name }}'} are filled in for each recipient. A line that begins with “- ” is an item.
+          </p>
         </section>
         <aside className="beside">
-          <h2 className="lh">Who gets it<span>{sent ? 'sent' : `${to.size} of ${there.length} who were there`}</span></h2>
+          <h2 className="lh">
+            Who gets it<span>{sent ? 'sent' : `${to.size} of ${there.length} who were there`}</span>
+          </h2>
           <ul className="who-gets">
             {there.map((p) => {
               const r = stateOf(p.id);
               return (
                 <li key={p.id} className={p.id === as ? 'at' : ''}>
-                  <label><input type="checkbox" checked={to.has(p.id)} disabled={sent || r?.state === 'sent'} onChange={() => setTo((old) => { const n = new Set(old); if (!n.delete(p.id)) n.add(p.id); return n; })} /> {p.name}</label>
-                  <button type="button" className="moss" onClick={() => setAs(p.id)} aria-pressed={p.id === as}>{p.mail}</button>
+                  <label>
+                    <input
+                      type="checkbox"
+                      checked={to.has(p.id)}
+                      disabled={sent || r?.state === 'sent'}
+                      onChange={() =>
+                        setTo((old) => {
+                          const n = new Set(old);
+                          if (!n.delete(p.id)) n.add(p.id);
+                          return n;
+                        })
+                      }
+                    />{' '}
+                    {p.name}
+                  </label>
+                  <button type="button" className="moss" onClick={() => setAs(p.id)} aria-pressed={p.id === as}>
+                    {p.mail}
+                  </button>
                   <span className={r?.state === 'sent' ? 'ok' : r?.state === 'refused' ? 'late' : 'moss'}>{r?.state === 'sent' ? 'has it' : r?.state === 'refused' ? 'refused' : ''}</span>
                 </li>
               );
@@ -123,15 +174,33 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
           </ul>
           {letter.unreachable.length > 0 && <p className="soon n13">No address is known of {letter.unreachable.join(', ')}.</p>}
           <div className="acts">
-            {sent ? <a className="do" href={mailboxes} target="_blank" rel="noreferrer">Open the mailboxes <kbd>B</kbd></a> : (
+            {sent ? (
+              <a className="do" href={mailboxes} target="_blank" rel="noreferrer">
+                Open the mailboxes <kbd>B</kbd>
+              </a>
+            ) : (
               <>
-                <button type="button" className="do" disabled={busy || to.size === 0} onClick={() => void send()}>{letter.state === 'part sent' ? 'Send to the rest' : 'Send'} <kbd>G</kbd></button>
-                <button type="button" className="may" disabled={busy || !changed} onClick={() => void keep()}>Keep <kbd>S</kbd></button>
-                <button type="button" className="may" disabled={busy} onClick={() => void compose()}>Compose anew <kbd>C</kbd></button>
+                <button type="button" className="do" disabled={busy || to.size === 0} onClick={() => void send()}>
+                  {letter.state === 'part sent' ? 'Send to the rest' : 'Send'} <kbd>G</kbd>
+                </button>
+                <button type="button" className="may" disabled={busy || !changed} onClick={() => void keep()}>
+                  Keep <kbd>S</kbd>
+                </button>
+                <button type="button" className="may" disabled={busy} onClick={() => void compose()}>
+                  Compose anew <kbd>C</kbd>
+                </button>
               </>
             )}
           </div>
-          <div className="tabs" role="tablist"><span className="moss">As {reader?.name ?? 'nobody'} gets it</span><button type="button" role="tab" aria-selected={part === 'html'} onClick={() => setPart('html')}>Page</button><button type="button" role="tab" aria-selected={part === 'text'} onClick={() => setPart('text')}>Plain text</button></div>
+          <div className="tabs" role="tablist">
+            <span className="moss">As {reader?.name ?? 'nobody'} gets it</span>
+            <button type="button" role="tab" aria-selected={part === 'html'} onClick={() => setPart('html')}>
+              Page
+            </button>
+            <button type="button" role="tab" aria-selected={part === 'text'} onClick={() => setPart('text')}>
+              Plain text
+            </button>
+          </div>
           {view && (part === 'html' ? <iframe title="The letter as it is received" sandbox="" srcDoc={view.html} /> : <pre>{`${view.subject}\n\n${view.text}`}</pre>)}
         </aside>
       </div>

@@ -1,7 +1,7 @@
-import { Fragment, type ReactNode, memo } from 'react';
+import { Fragment, memo, type ReactNode } from 'react';
 import { clock } from '../../core/language/days.ts';
 import type { KeptFind } from '../../server/finds.ts';
-import { type Run, type marksBySegment, runsOf } from './marks.ts';
+import { type marksBySegment, type Run, runsOf } from './marks.ts';
 import type { Turn } from './turns.ts';
 
 /** The segment a find stands beside: the one that states it, or its first. */
@@ -45,7 +45,6 @@ type Marks = NonNullable<ReturnType<ReturnType<typeof marksBySegment>['get']>>;
 
 const TurnRow = memo(
   function TurnRow({ turn, marks, current, meeting, onFind }: { turn: Turn; marks: Marks[]; current: number | null; meeting: number; onFind(id: number): void }) {
-    const seen = new Set<number>();
     if (turn.role === 'heading') {
       return (
         <h2 className="topic" data-seg={turn.segments[0]!.index}>
@@ -54,7 +53,7 @@ const TurnRow = memo(
       );
     }
     return (
-      <div className={`turn${current !== null ? ' now' : ''}${turn.role === 'meta' || turn.role === 'mark' ? ' is-meta' : ''}`} style={turn.item ? { '--depth': turn.item.depth + 1 } as React.CSSProperties : undefined}>
+      <div className={`turn${current !== null ? ' now' : ''}${turn.role === 'meta' || turn.role === 'mark' ? ' is-meta' : ''}`} style={turn.item ? ({ '--depth': turn.item.depth + 1 } as React.CSSProperties) : undefined}>
         <p className="who">
           {turn.voice && <b>{turn.voice}</b>}
           {turn.start !== null && (
@@ -64,15 +63,18 @@ const TurnRow = memo(
           )}
         </p>
         <p className={`words said${turn.item ? ' is-item' : ''}${turn.item?.struck ? ' is-struck' : ''}`}>
-          {turn.item && <span className="bullet" aria-hidden="true">{turn.item.box === 'open' ? '☐' : turn.item.box === 'done' ? '☑' : turn.item.cells ? '' : '–'}</span>}
+          {turn.item && (
+            <span className="bullet" aria-hidden="true">
+              {turn.item.box === 'open' ? '☐' : turn.item.box === 'done' ? '☑' : turn.item.cells ? '' : '–'}
+            </span>
+          )}
           {turn.segments.map((s, i) => (
             <Fragment key={s.index}>
               {i > 0 && ' '}
               <span data-seg={s.index}>
                 {runsOf(s.text, marks[i]!, current).map((r) => {
-                  const anchor = r.find !== null && !seen.has(r.find);
-                  if (r.find !== null) seen.add(r.find);
-                  return r.find === null ? <Fragment key={r.from}>{r.text}</Fragment> : <RunSpan key={r.from} run={r} anchor={anchor && edgeHere(marks[i]!, r.find, s.index)} onFind={onFind} />;
+                  const anchors = r.ends.filter((id) => edgeHere(marks[i]!, id, s.index));
+                  return r.find === null ? <Fragment key={r.from}>{r.text}</Fragment> : <RunSpan key={r.from} run={r} anchors={anchors} onFind={onFind} />;
                 })}
               </span>
             </Fragment>
@@ -90,12 +92,11 @@ function edgeHere(marks: Marks, find: number, segment: number): boolean {
   return !!m && edgeOf(m.find) === segment;
 }
 
-function RunSpan({ run, anchor, onFind }: { run: Run; anchor: boolean; onFind(id: number): void }) {
+function RunSpan({ run, anchors, onFind }: { run: Run; anchors: number[]; onFind(id: number): void }) {
   const cls = ['find', run.verdict === 'passed' ? 'fk-passed' : `fk-${run.kind}`, run.current ? 'cur' : '', run.what === 'when' ? 'r-when' : run.what === 'who' ? 'r-who' : run.what === 'assent' ? 'r-yes' : '', run.verdict === 'taken' ? 'is-settled' : ''].filter(Boolean).join(' ');
   return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: J and K move between finds; the click is a convenience
     // biome-ignore lint/a11y/noStaticElementInteractions: the words of the record stay words
-    <span className={cls} {...(anchor ? { 'data-find': run.find! } : {})} onClick={() => run.verdict === 'open' && onFind(run.find!)}>
+    <span className={cls} {...(anchors.length ? { 'data-finds': anchors.join(' ') } : {})} onClick={() => run.verdict === 'open' && onFind(run.find!)}>
       {run.text}
     </span>
   );

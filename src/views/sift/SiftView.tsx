@@ -1,17 +1,17 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { EventKind } from '../../core/ledger/events.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
+import type { EventKind } from '../../core/ledger/events.ts';
 import type { Segment } from '../../core/record/model.ts';
 import type { KeptFind } from '../../server/finds.ts';
+import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import type { Choice } from '../parts/OwnerField.tsx';
 import { KindShape } from '../parts/Shapes.tsx';
-import { Refused, post } from '../parts/api.ts';
-import { RecordColumn, edgeOf } from './RecordColumn.tsx';
-import { type Edits, type Field, NEWS, Slip } from './Slip.tsx';
-import { Strip } from './Strip.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { marksBySegment } from './marks.ts';
+import { edgeOf, RecordColumn } from './RecordColumn.tsx';
+import { type Edits, type Field, NEWS, Slip } from './Slip.tsx';
+import { Strip } from './Strip.tsx';
 import { turnsOf } from './turns.ts';
 
 export interface OpenRow {
@@ -40,7 +40,7 @@ const REACH = 250;
 export default function SiftView({ meeting, record, finds: given, people: known, open, next, today }: SiftProps) {
   const [finds, setFinds] = useState(given);
   const [people, setPeople] = useState(known);
-  const [current, setCurrent] = useState<number | null>(given.find((f) => f.verdict === 'open')?.id ?? null);
+  const [current, setCurrent] = useState<number | null>(() => [...given].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id).find((f) => f.verdict === 'open')?.id ?? null);
   const [edits, setEdits] = useState<Record<number, Edits>>({});
   const [field, setField] = useState<Field>(null);
   const [busy, setBusy] = useState(false);
@@ -51,11 +51,10 @@ export default function SiftView({ meeting, record, finds: given, people: known,
   const [view, setView] = useState<[number, number]>([0, 0.1]);
   const [height, setHeight] = useState(600);
   const root = useRef<HTMLDivElement>(null);
-  const hold = useRef<{ id: number; y: number } | null>(null);
 
   const turns = useMemo(() => turnsOf(record.segments, record.captions), [record]);
   const marks = useMemo(() => marksBySegment(finds, record.id), [finds, record.id]);
-  const ordered = useMemo(() => [...finds].sort((a, b) => (edgeOf(a) - edgeOf(b)) || a.id - b.id), [finds]);
+  const ordered = useMemo(() => [...finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id), [finds]);
   const find = ordered.find((f) => f.id === current) ?? null;
   const turnAt = useMemo(() => {
     const at = new Map<number, number>();
@@ -73,7 +72,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
     setField(null);
     setCurrent(id);
     if (id === null) return;
-    requestAnimationFrame(() => document.querySelector(`[data-find="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
+    requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
   }, []);
 
   const step = (by: 1 | -1) => {
@@ -157,7 +156,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
     const leaf = el.querySelector('.leafcol')!.getBoundingClientRect();
     const margin = el.querySelector('.margin')!.getBoundingClientRect();
     const placed = [...el.querySelectorAll<HTMLElement>('.note[data-for]')].flatMap((n) => {
-      const words = el.querySelectorAll(`[data-find="${n.dataset.for}"]`);
+      const words = el.querySelectorAll(`[data-finds~="${n.dataset.for}"]`);
       const rects = words.length ? [...words[0]!.getClientRects()] : [];
       const last = rects[rects.length - 1];
       return last ? [{ id: Number(n.dataset.for), x: last.right - o.left, y: last.bottom - o.top + 1, height: n.offsetHeight, open: n.classList.contains('is-open'), passed: n.classList.contains('is-passed') }] : [];
@@ -167,12 +166,6 @@ export default function SiftView({ meeting, record, finds: given, people: known,
     setJoins(made);
     const ends = made.map((j) => j.top + (placed.find((p) => p.id === j.id)?.height ?? 0));
     setHeight(Math.max(el.querySelector<HTMLElement>('.rec')!.offsetHeight, ...ends) + 40);
-    const kept = hold.current;
-    if (kept) {
-      hold.current = null;
-      const now = document.querySelector(`[data-find="${kept.id}"]`)?.getBoundingClientRect().top;
-      if (now !== undefined) scrollBy(0, now - kept.y);
-    }
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is listed changes where notes and words stand
   useLayoutEffect(layout, [layout, finds, current, field, edits, narrow, shown[0], shown[1]]);
@@ -195,6 +188,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
       removeEventListener('scroll', watch);
     };
   }, [layout, shown[0], shown[1], turns.length]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, for the place the page was opened at
   useEffect(() => {
     const wanted = /^#s(\d+)$/.exec(location.hash)?.[1];
     if (wanted) {
@@ -206,7 +200,6 @@ export default function SiftView({ meeting, record, finds: given, people: known,
         place?.classList.add('led-here');
       });
     }
-    // biome-ignore lint/correctness/useExhaustiveDependencies: once, for the place the page was opened at
   }, []);
 
   const note = (f: KeptFind) => {
@@ -218,8 +211,20 @@ export default function SiftView({ meeting, record, finds: given, people: known,
       <article key={f.id} className={cls} data-for={f.id} aria-current={isOpen || undefined} style={narrow ? undefined : { top: join?.top ?? 0, visibility: join ? 'visible' : 'hidden' }}>
         {isOpen ? (
           <Slip
-            key={f.id} find={f} edits={edits[f.id] ?? {}} people={people} open={open.find((o) => String(o.id) === f.update?.open)} nextRef={f.kind === 'action' ? `C-${made.action}` : f.kind === 'decision' ? `D-${made.decision}` : `Q-${made.question}`}
-            meeting={meeting} today={today} field={field} busy={busy} onField={setField} onEdit={(e) => setEdits((all) => ({ ...all, [f.id]: { ...all[f.id], ...e } }))} onTake={() => void judge('take')} onPass={() => void judge('pass')}
+            key={f.id}
+            find={f}
+            edits={edits[f.id] ?? {}}
+            people={people}
+            open={open.find((o) => String(o.id) === f.update?.open)}
+            nextRef={f.kind === 'action' ? `C-${made.action}` : f.kind === 'decision' ? `D-${made.decision}` : `Q-${made.question}`}
+            meeting={meeting}
+            today={today}
+            field={field}
+            busy={busy}
+            onField={setField}
+            onEdit={(e) => setEdits((all) => ({ ...all, [f.id]: { ...all[f.id], ...e } }))}
+            onTake={() => void judge('take')}
+            onPass={() => void judge('pass')}
           />
         ) : (
           <>
@@ -229,11 +234,17 @@ export default function SiftView({ meeting, record, finds: given, people: known,
             <div>
               {f.verdict === 'passed' ? (
                 <p>
-                  <s>{f.text}</s> passed <button type="button" onClick={() => void reopen(f.id)}>Bring back</button>
+                  <s>{f.text}</s> passed{' '}
+                  <button type="button" onClick={() => void reopen(f.id)}>
+                    Bring back
+                  </button>
                 </p>
               ) : f.verdict === 'taken' ? (
                 <p className="taken">
-                  <b>{f.ref}</b> {f.update ? NEWS[f.update.kind] : f.text} <button type="button" onClick={() => void reopen(f.id)}>Take back</button>
+                  <b>{f.ref}</b> {f.update ? NEWS[f.update.kind] : f.text}{' '}
+                  <button type="button" onClick={() => void reopen(f.id)}>
+                    Take back
+                  </button>
                 </p>
               ) : (
                 <button type="button" className="rest" onClick={() => go(f.id)}>
@@ -241,11 +252,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
                     {f.ref && <b>{f.ref} </b>}
                     {edits[f.id]?.text ?? f.text}
                   </span>
-                  {f.kind === 'action' && (
-                    <span className={`meta${f.owner.length && f.due ? '' : ' soon'}`}>
-                      {f.owner.length || f.due ? [listOf(f.owner.map(name)) || 'no owner', f.due ? shortDay(f.due, today) : 'no date'].join(', ') : 'loose: no owner, no date'}
-                    </span>
-                  )}
+                  {f.kind === 'action' && <span className={`meta${f.owner.length && f.due ? '' : ' soon'}`}>{f.owner.length || f.due ? [listOf(f.owner.map(name)) || 'no owner', f.due ? shortDay(f.due, today) : 'no date'].join(', ') : 'loose: no owner, no date'}</span>}
                   {f.update && (
                     <span className="meta">
                       {NEWS[f.update.kind]}
@@ -291,12 +298,18 @@ export default function SiftView({ meeting, record, finds: given, people: known,
                 </div>
               )}
             </section>
-            <Strip turns={turns} finds={ordered} current={current} view={view} onGo={(t) => {
-              const turn = turns[Math.max(0, Math.min(turns.length - 1, t))];
-              const near = ordered.reduce<KeptFind | null>((best, f) => (!best || Math.abs((turnAt.get(edgeOf(f)) ?? 0) - t) < Math.abs((turnAt.get(edgeOf(best)) ?? 0) - t) ? f : best), null);
-              if (long && near) go(near.id);
-              else if (turn) document.querySelector(`[data-seg="${turn.key}"]`)?.scrollIntoView({ block: 'center' });
-            }} />
+            <Strip
+              turns={turns}
+              finds={ordered}
+              current={current}
+              view={view}
+              onGo={(t) => {
+                const turn = turns[Math.max(0, Math.min(turns.length - 1, t))];
+                const near = ordered.reduce<KeptFind | null>((best, f) => (!best || Math.abs((turnAt.get(edgeOf(f)) ?? 0) - t) < Math.abs((turnAt.get(edgeOf(best)) ?? 0) - t) ? f : best), null);
+                if (long && near) go(near.id);
+                else if (turn) document.querySelector(`[data-seg="${turn.key}"]`)?.scrollIntoView({ block: 'center' });
+              }}
+            />
           </>
         )}
       </div>

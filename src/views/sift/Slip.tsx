@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import { relativeDay } from '../../core/ledger/due.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
+import { relativeDay } from '../../core/ledger/due.ts';
 import { UPDATE_KINDS, type UpdateKind } from '../../core/sift/reconcile.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import { DateField } from '../parts/DateField.tsx';
@@ -96,7 +96,15 @@ export function Slip({ find, edits, people, open, nextRef, meeting, today, field
           {find.update ? (
             text
           ) : (
-            <button type="button" className="edit" onClick={() => { setDraft(text); onField('text'); }} title="Change the wording (E)">
+            <button
+              type="button"
+              className="edit"
+              onClick={() => {
+                setDraft(text);
+                onField('text');
+              }}
+              title="Change the wording (E)"
+            >
               {text}
             </button>
           )}
@@ -129,7 +137,15 @@ export function Slip({ find, edits, people, open, nextRef, meeting, today, field
             <dt>Owner</dt>
             <dd>
               {field === 'owner' ? (
-                <OwnerField value={owner} people={people} onLeave={() => onField(null)} onKeep={(ids, names) => { onEdit({ owner: ids, named: Object.fromEntries(ids.map((id, i) => [id, names[i] ?? id])) }); onField(null); }} />
+                <OwnerField
+                  value={owner}
+                  people={people}
+                  onLeave={() => onField(null)}
+                  onKeep={(ids, names) => {
+                    onEdit({ owner: ids, named: Object.fromEntries(ids.map((id, i) => [id, names[i] ?? id])) });
+                    onField(null);
+                  }}
+                />
               ) : (
                 <button type="button" className={`set${owner.length ? '' : ' soon'}`} onClick={() => onField('owner')} title="Change the owner (O)">
                   {listOf(owner.map(name)) || 'nobody yet'}
@@ -144,7 +160,17 @@ export function Slip({ find, edits, people, open, nextRef, meeting, today, field
             <dt>{find.update ? 'Now' : 'Due'}</dt>
             <dd>
               {field === 'due' ? (
-                <DateField value={due} context={meeting} today={today} label="Due date" onLeave={() => onField(null)} onKeep={(d) => { onEdit({ due: d }); onField(null); }} />
+                <DateField
+                  value={due}
+                  context={meeting}
+                  today={today}
+                  label="Due date"
+                  onLeave={() => onField(null)}
+                  onKeep={(d) => {
+                    onEdit({ due: d });
+                    onField(null);
+                  }}
+                />
               ) : (
                 <>
                   <button type="button" className={`set${due ? '' : ' soon'}`} onClick={() => onField('due')} title="Change the date (D)">
@@ -167,7 +193,14 @@ export function Slip({ find, edits, people, open, nextRef, meeting, today, field
           Take <kbd>T</kbd>
         </button>
         {!find.update && (
-          <button type="button" className="may" onClick={() => { setDraft(text); onField('text'); }}>
+          <button
+            type="button"
+            className="may"
+            onClick={() => {
+              setDraft(text);
+              onField('text');
+            }}
+          >
             Edit <kbd>E</kbd>
           </button>
         )}

@@ -11,14 +11,40 @@ export function Strip({ turns, finds, current, view, onGo }: { turns: readonly T
     for (const s of t.segments) at.set(s.index, i);
   });
   const every = Math.max(1, Math.ceil(turns.length / 240));
-  const longest = Math.max(1, ...turns.map((t) => Math.min(700, t.segments.reduce((n, s) => n + s.text.length, 0))));
+  const longest = Math.max(
+    1,
+    ...turns.map((t) =>
+      Math.min(
+        700,
+        t.segments.reduce((n, s) => n + s.text.length, 0),
+      ),
+    ),
+  );
   const times = [0, 0.25, 0.5, 0.75].map((p) => turns[Math.floor(p * turns.length)]).filter((t) => t !== undefined);
   return (
     <aside className="strip" aria-hidden="true">
       <svg className="stripsvg" width="80" height={height + 16} viewBox={`0 -8 80 ${height + 16}`} onClick={(e) => onGo(Math.floor(((e.clientY - e.currentTarget.getBoundingClientRect().top - 8) / height) * turns.length))}>
         <rect x="-4" y={view[0] * height} width="88" height={Math.max(6, (view[1] - view[0]) * height)} fill="var(--leaf)" />
         <path d={`M-4 ${view[0] * height}H84M-4 ${view[0] * height + Math.max(6, (view[1] - view[0]) * height)}H84`} stroke="var(--line)" />
-        {turns.map((t, i) => i % every === 0 && <path key={t.key} d={`M18 ${Math.round(i * step) + 0.5}h${4 + (Math.min(700, t.segments.reduce((n, s) => n + s.text.length, 0)) / longest) * 16}`} stroke="var(--rule-strong)" />)}
+        {turns.map(
+          (t, i) =>
+            i % every === 0 && (
+              <path
+                key={t.key}
+                d={`M18 ${Math.round(i * step) + 0.5}h${
+                  4 +
+                  (
+                    Math.min(
+                      700,
+                      t.segments.reduce((n, s) => n + s.text.length, 0),
+                    ) / longest
+                  ) *
+                    16
+                }`}
+                stroke="var(--rule-strong)"
+              />
+            ),
+        )}
         {finds.map((f) => {
           const i = at.get(f.evidence[0]?.segment ?? 0) ?? 0;
           const big = f.id === current;
@@ -32,7 +58,14 @@ export function Strip({ turns, finds, current, view, onGo }: { turns: readonly T
           );
         })}
         <g fontSize="11" fill="var(--moss)" textAnchor="end">
-          {times.map((t, k) => t.start !== null && <text key={t.key} x="76" y={k * 0.25 * height + 4}>{clock(t.start)}</text>)}
+          {times.map(
+            (t, k) =>
+              t.start !== null && (
+                <text key={t.key} x="76" y={k * 0.25 * height + 4}>
+                  {clock(t.start)}
+                </text>
+              ),
+          )}
         </g>
       </svg>
     </aside>

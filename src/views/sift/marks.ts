@@ -9,6 +9,8 @@ export interface Run {
   current: boolean;
   what: 'who' | 'when' | 'assent' | null;
   from: number;
+  /** finds whose words end with this run: their lines to the margin begin here */
+  ends: number[];
 }
 
 interface Mark {
@@ -36,7 +38,7 @@ export function marksBySegment(finds: readonly KeptFind[], record: number): Map<
 
 /** Cuts a text at every edge of a mark; where marks overlap, the current find's go before the others'. */
 export function runsOf(text: string, marks: readonly Mark[], current: number | null): Run[] {
-  if (marks.length === 0) return [{ text, find: null, kind: null, verdict: null, current: false, what: null, from: 0 }];
+  if (marks.length === 0) return [{ text, find: null, kind: null, verdict: null, current: false, what: null, from: 0, ends: [] }];
   const edges = new Set([0, text.length]);
   for (const m of marks) {
     edges.add(Math.max(0, Math.min(text.length, m.from)));
@@ -51,7 +53,7 @@ export function runsOf(text: string, marks: readonly Mark[], current: number | n
     const top = mine.length ? mine : over.filter((m) => m.find.verdict !== 'passed').length ? over.filter((m) => m.find.verdict !== 'passed') : over;
     const clue = top.find((m) => m.what);
     const one = clue ?? top[0];
-    runs.push({ text: text.slice(from, to), find: one?.find.id ?? null, kind: one?.find.kind ?? null, verdict: one?.find.verdict ?? null, current: mine.length > 0, what: clue?.what ?? null, from });
+    runs.push({ text: text.slice(from, to), find: one?.find.id ?? null, kind: one?.find.kind ?? null, verdict: one?.find.verdict ?? null, current: mine.length > 0, what: clue?.what ?? null, from, ends: marks.filter((m) => m.what === null && Math.min(m.to, text.length) === to).map((m) => m.find.id) });
   }
   return runs;
 }

@@ -1,15 +1,15 @@
 import { useState } from 'react';
 import { addDays, daysBetween } from '../../core/dates/calendar.ts';
-import type { EventKind } from '../../core/ledger/events.ts';
-import { daysAway, relativeDay } from '../../core/ledger/due.ts';
 import { clock, dayAndMonth, listOf, shortDay } from '../../core/language/days.ts';
+import { daysAway, relativeDay } from '../../core/ledger/due.ts';
+import type { EventKind } from '../../core/ledger/events.ts';
 import type { Change } from '../../server/changes.ts';
 import type { Trail, TrailEvent } from '../../server/ledger.ts';
+import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { type Choice, OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
-import { Refused, post } from '../parts/api.ts';
 
 export interface TrailProps {
   trail: Trail;
@@ -61,30 +61,74 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
           ))}
         </ol>
         <aside className="doing" aria-label="What can be done">
-          <h2 className="lh">Now<span>{row.from}</span></h2>
+          <h2 className="lh">
+            Now<span>{row.from}</span>
+          </h2>
           <dl>
-            <div><dt>State</dt><dd>{row.state === 'blocked' ? 'waiting' : row.state}{row.endedOn ? `, ${shortDay(row.endedOn, today)}` : ''}</dd></div>
+            <div>
+              <dt>State</dt>
+              <dd>
+                {row.state === 'blocked' ? 'waiting' : row.state}
+                {row.endedOn ? `, ${shortDay(row.endedOn, today)}` : ''}
+              </dd>
+            </div>
             <div>
               <dt>Owner</dt>
-              <dd>{field === 'owner' ? <OwnerField value={row.owner.map((o) => o.id)} people={people} onLeave={() => setField(null)} onKeep={(ids) => void change({ do: 'hand over', owner: ids })} /> : <button type="button" className={`set${row.owner.length ? '' : ' soon'}`} disabled={!open} onClick={() => setField('owner')}>{listOf(row.owner.map((o) => o.name)) || 'nobody yet'}</button>}</dd>
+              <dd>
+                {field === 'owner' ? (
+                  <OwnerField value={row.owner.map((o) => o.id)} people={people} onLeave={() => setField(null)} onKeep={(ids) => void change({ do: 'hand over', owner: ids })} />
+                ) : (
+                  <button type="button" className={`set${row.owner.length ? '' : ' soon'}`} disabled={!open} onClick={() => setField('owner')}>
+                    {listOf(row.owner.map((o) => o.name)) || 'nobody yet'}
+                  </button>
+                )}
+              </dd>
             </div>
             <div>
               <dt>Due</dt>
-              <dd>{field === 'due' ? <DateField value={row.due} context={{ date: today, next }} today={today} label="Due date" onLeave={() => setField(null)} onKeep={(due) => void change({ do: 'move', due })} /> : <><button type="button" className={`set${row.due ? '' : ' soon'}`} disabled={!open} onClick={() => setField('due')}>{row.due ? shortDay(row.due, today) : 'no date'}</button> {open && row.due && <span className={row.due < today ? 'late' : 'moss'}>{relativeDay(row.due, today)}</span>}</>}</dd>
+              <dd>
+                {field === 'due' ? (
+                  <DateField value={row.due} context={{ date: today, next }} today={today} label="Due date" onLeave={() => setField(null)} onKeep={(due) => void change({ do: 'move', due })} />
+                ) : (
+                  <>
+                    <button type="button" className={`set${row.due ? '' : ' soon'}`} disabled={!open} onClick={() => setField('due')}>
+                      {row.due ? shortDay(row.due, today) : 'no date'}
+                    </button>{' '}
+                    {open && row.due && <span className={row.due < today ? 'late' : 'moss'}>{relativeDay(row.due, today)}</span>}
+                  </>
+                )}
+              </dd>
             </div>
-            <div><dt>Age</dt><dd>{daysBetween(row.madeOn, row.endedOn ?? today)} days, carried over {row.carried} {row.carried === 1 ? 'time' : 'times'}, moved {row.moved === 0 ? 'never' : row.moved === 1 ? 'once' : `${row.moved} times`}</dd></div>
+            <div>
+              <dt>Age</dt>
+              <dd>
+                {daysBetween(row.madeOn, row.endedOn ?? today)} days, carried over {row.carried} {row.carried === 1 ? 'time' : 'times'}, moved {row.moved === 0 ? 'never' : row.moved === 1 ? 'once' : `${row.moved} times`}
+              </dd>
+            </div>
           </dl>
           <div className="acts">
             {open ? (
               <>
-                <button type="button" className="do" onClick={() => void change({ do: 'done' })}>Done <kbd>D</kbd></button>
-                <button type="button" className="may" onClick={() => setField('due')}>Move <kbd>M</kbd></button>
-                <button type="button" className="may" onClick={() => setField('owner')}>Hand over <kbd>O</kbd></button>
-                <button type="button" className="may" onClick={() => void change({ do: 'block' })}>Waiting <kbd>W</kbd></button>
-                <button type="button" className="may" onClick={() => void change({ do: 'drop' })}>Drop <kbd>X</kbd></button>
+                <button type="button" className="do" onClick={() => void change({ do: 'done' })}>
+                  Done <kbd>D</kbd>
+                </button>
+                <button type="button" className="may" onClick={() => setField('due')}>
+                  Move <kbd>M</kbd>
+                </button>
+                <button type="button" className="may" onClick={() => setField('owner')}>
+                  Hand over <kbd>O</kbd>
+                </button>
+                <button type="button" className="may" onClick={() => void change({ do: 'block' })}>
+                  Waiting <kbd>W</kbd>
+                </button>
+                <button type="button" className="may" onClick={() => void change({ do: 'drop' })}>
+                  Drop <kbd>X</kbd>
+                </button>
               </>
             ) : (
-              <button type="button" className="do" onClick={() => void change({ do: 'reopen' })}>Reopen <kbd>U</kbd></button>
+              <button type="button" className="do" onClick={() => void change({ do: 'reopen' })}>
+                Reopen <kbd>U</kbd>
+              </button>
             )}
           </div>
         </aside>
@@ -94,7 +138,16 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
         keys={[
           { key: 'j', does: 'next event (or arrow down)', line: 'Next event', run: () => step(1) },
           { key: 'k', does: 'previous event (or arrow up)', run: () => step(-1) },
-          { key: 'r', does: 'read its words in the record', line: 'Record', run: () => { const e = events[at]; const p = places[0]; if (e?.meeting && p) location.assign(`/meetings/${e.meeting}/sift#s${p.segment}`); } },
+          {
+            key: 'r',
+            does: 'read its words in the record',
+            line: 'Record',
+            run: () => {
+              const e = events[at];
+              const p = places[0];
+              if (e?.meeting && p) location.assign(`/meetings/${e.meeting}/sift#s${p.segment}`);
+            },
+          },
           { key: 'd', does: 'done', line: 'Done', run: () => open && void change({ do: 'done' }) },
           { key: 'm', does: 'move: type a new date', line: 'Move', run: () => open && setField('due') },
           { key: 'o', does: 'hand over: type an owner', line: 'Hand over', run: () => open && setField('owner') },
@@ -128,27 +181,55 @@ function Happened({ event: e, dueBefore: was, people, today, current, onUndo }: 
   const name = (id: string) => people.find((p) => p.id === id)?.name ?? id;
   return (
     <li className={`happened${current ? ' at' : ''}${e.undone ? ' is-undone' : ''}`}>
-      <span className="fl">{shortDay(e.on, today)}<span>{daysAway(e.on, today)}</span></span>
+      <span className="fl">
+        {shortDay(e.on, today)}
+        <span>{daysAway(e.on, today)}</span>
+      </span>
       <span className={`knot kn-${e.kind.replace(' ', '-')}`} aria-hidden="true" />
       <p>
         <b className="strong">{NAMES[e.kind]}</b>{' '}
-        {e.meeting !== null && <a className="moss" href={`/meetings/${e.meeting}/sift${e.said[0] ? `#s${e.said[0].segment}` : ''}`}>{e.meetingTitle?.toLowerCase()}{e.meetingNumber ? ` no. ${e.meetingNumber}` : ''}{e.said[0]?.start != null ? `, ${clock(e.said[0].start)}` : ''}</a>}
+        {e.meeting !== null && (
+          <a className="moss" href={`/meetings/${e.meeting}/sift${e.said[0] ? `#s${e.said[0].segment}` : ''}`}>
+            {e.meetingTitle?.toLowerCase()}
+            {e.meetingNumber ? ` no. ${e.meetingNumber}` : ''}
+            {e.said[0]?.start != null ? `, ${clock(e.said[0].start)}` : ''}
+          </a>
+        )}
         {e.meeting === null && <span className="moss">by {e.byName}</span>}
         {e.undone && <span className="moss"> taken back</span>}
       </p>
       {e.said.slice(0, 4).map((s) => (
         <p key={s.segment} className="said words">
           {s.voice && <span className="voice">{s.voice}</span>}
-          <a href={`/meetings/${e.meeting}/sift#s${s.segment}`} className={s.role === 'dates' ? 'r-when' : ''}>{s.text.length > 320 ? `${s.text.slice(0, 320)}…` : s.text}</a>
+          <a href={`/meetings/${e.meeting}/sift#s${s.segment}`} className={s.role === 'dates' ? 'r-when' : ''}>
+            {s.text.length > 320 ? `${s.text.slice(0, 320)}…` : s.text}
+          </a>
         </p>
       ))}
       <p className="n13 moss facts">
-        {e.data.owner && <span>owner <b>{listOf(e.data.owner.map(name)) || 'nobody yet'}</b></span>}
-        {e.data.due !== undefined && <span>{e.kind === 'moved' && was && <>was <s>{shortDay(was)}</s> </>}{e.kind === 'moved' ? 'now' : 'due'} <b>{e.data.due ? shortDay(e.data.due, today) : 'no date'}</b></span>}
+        {e.data.owner && (
+          <span>
+            owner <b>{listOf(e.data.owner.map(name)) || 'nobody yet'}</b>
+          </span>
+        )}
+        {e.data.due !== undefined && (
+          <span>
+            {e.kind === 'moved' && was && (
+              <>
+                was <s>{shortDay(was)}</s>{' '}
+              </>
+            )}
+            {e.kind === 'moved' ? 'now' : 'due'} <b>{e.data.due ? shortDay(e.data.due, today) : 'no date'}</b>
+          </span>
+        )}
         {e.data.text && e.kind === 'reworded' && <span>now “{e.data.text}”</span>}
         {e.data.reason && <span>{e.data.reason}</span>}
         {e.meeting !== null && <span>taken by {e.byName}</span>}
-        {onUndo && <button type="button" className="undo" onClick={onUndo}>Take it back</button>}
+        {onUndo && (
+          <button type="button" className="undo" onClick={onUndo}>
+            Take it back
+          </button>
+        )}
       </p>
     </li>
   );
@@ -163,7 +244,7 @@ function Picture({ trail, today }: { trail: Trail; today: string }) {
   const to = addDays(last, 6);
   const width = 1040;
   const span = Math.max(10, daysBetween(from, to));
-  const x = (d: string) => ((daysBetween(from, d) / span) * (width - 12)) + 6;
+  const x = (d: string) => (daysBetween(from, d) / span) * (width - 12) + 6;
   const end = row.endedOn ?? today;
   const promises = stands.filter((e) => e.data.due).map((e, i, all) => ({ said: e.on, due: e.data.due!, replaced: i < all.length - 1, missed: e.data.due! < end && i === all.length - 1 }));
   return (
@@ -172,13 +253,21 @@ function Picture({ trail, today }: { trail: Trail; today: string }) {
       <span className="fl fl2">Said</span>
       <div className="scroll">
         <svg viewBox={`0 0 ${width} 150`} width={width} height="150" className="pic" aria-hidden="true">
-          {sittings.filter((s) => s.date >= from && s.date <= to).map((s) => (
-            <g key={s.id}>
-              <path d={`M${x(s.date)} 24V150`} stroke="var(--rule)" />
-              <text x={x(s.date)} y="12" fontSize="12" textAnchor="middle" fill={s.date === today ? 'var(--ink)' : 'var(--moss)'}>{dayAndMonth(s.date)}</text>
-              {s.number && <text x={x(s.date)} y="24" fontSize="11" textAnchor="middle" fill="var(--moss)">no. {s.number}</text>}
-            </g>
-          ))}
+          {sittings
+            .filter((s) => s.date >= from && s.date <= to)
+            .map((s) => (
+              <g key={s.id}>
+                <path d={`M${x(s.date)} 24V150`} stroke="var(--rule)" />
+                <text x={x(s.date)} y="12" fontSize="12" textAnchor="middle" fill={s.date === today ? 'var(--ink)' : 'var(--moss)'}>
+                  {dayAndMonth(s.date)}
+                </text>
+                {s.number && (
+                  <text x={x(s.date)} y="24" fontSize="11" textAnchor="middle" fill="var(--moss)">
+                    no. {s.number}
+                  </text>
+                )}
+              </g>
+            ))}
           <path d={`M${x(today)} 28V150`} stroke="var(--line)" strokeWidth="1.5" />
           {promises.map((p) => {
             const [a, b] = [x(p.said), x(p.due)];
@@ -186,14 +275,22 @@ function Picture({ trail, today }: { trail: Trail; today: string }) {
             return (
               <g key={`${p.said}${p.due}`}>
                 <path d={`M${a} 104C${a + (b - a) * 0.25} ${104 - high} ${a + (b - a) * 0.75} ${104 - high} ${b} 104`} fill="none" strokeWidth="1.25" stroke={p.replaced ? 'var(--moss)' : p.missed ? 'var(--brick)' : 'var(--bottle)'} />
-                <text x={Math.max(60, (a + b) / 2)} y={100 - high * 0.75} fontSize="11" textAnchor="middle" fill={p.replaced ? 'var(--moss)' : p.missed ? 'var(--brick)' : 'var(--bottle)'} stroke="var(--leaf)" strokeWidth="4" paintOrder="stroke" textDecoration={p.replaced ? 'line-through' : undefined}>by {dayAndMonth(p.due)}</text>
+                <text x={Math.max(60, (a + b) / 2)} y={100 - high * 0.75} fontSize="11" textAnchor="middle" fill={p.replaced ? 'var(--moss)' : p.missed ? 'var(--brick)' : 'var(--bottle)'} stroke="var(--leaf)" strokeWidth="4" paintOrder="stroke" textDecoration={p.replaced ? 'line-through' : undefined}>
+                  by {dayAndMonth(p.due)}
+                </text>
               </g>
             );
           })}
           <foreignObject x="0" y="90" width={width} height="28">
             <Thread life={stands.map((e) => ({ on: e.on, kind: e.kind }))} due={row.due} endedOn={row.endedOn} blocked={row.state === 'blocked'} today={today} from={from} to={to} width={width} height={28} scale={1.7} />
           </foreignObject>
-          {stands.map((e, i) => (stands[i + 1] && x(stands[i + 1]!.on) - x(e.on) < 56 && i > 0 ? null : <text key={e.id} x={Math.min(width - 70, x(e.on))} y="136" fontSize="12" fill="var(--moss)">{NAMES[e.kind].toLowerCase()}</text>))}
+          {stands.map((e, i) =>
+            stands[i + 1] && x(stands[i + 1]!.on) - x(e.on) < 56 && i > 0 ? null : (
+              <text key={e.id} x={Math.min(width - 70, x(e.on))} y="136" fontSize="12" fill="var(--moss)">
+                {NAMES[e.kind].toLowerCase()}
+              </text>
+            ),
+          )}
         </svg>
       </div>
     </div>

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { TakeSchema, passFind, reopenFind, takeFind } from '../../../server/finds.ts';
+import { passFind, reopenFind, TakeSchema, takeFind } from '../../../server/finds.ts';
 import { endpoint } from '../../../server/http.ts';
 
 const Body = z.discriminatedUnion('do', [TakeSchema.extend({ do: z.literal('take') }), z.object({ do: z.literal('pass') }), z.object({ do: z.literal('reopen') })]);

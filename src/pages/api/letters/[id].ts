@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { endpoint } from '../../../server/http.ts';
-import { LetterEditSchema, editLetter, letterAs, letterById, roundUpFor, sendLetter } from '../../../server/letters.ts';
+import { editLetter, LetterEditSchema, letterAs, letterById, roundUpFor, sendLetter } from '../../../server/letters.ts';
 import { mailSettings, smtpMailer } from '../../../server/mailer.ts';
 
 const Body = z.discriminatedUnion('do', [

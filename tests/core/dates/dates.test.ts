@@ -1,0 +1,156 @@
+import { en } from 'chrono-node';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { addDays, addMonths, dayOfWeek, daysBetween, endOfMonth, isIsoDate, isoWeek, nextDayOfMonth, nextWeekday, weekday } from '../../../src/core/dates/calendar.ts';
+import { readDates, readTypedDate } from '../../../src/core/dates/read.ts';
+
+/** Thursday 5 March 2026; the next sitting is a week later. */
+const context = { date: '2026-03-05', next: '2026-03-12' };
+const dates = (text: string, c = context) => readDates(text, c).map((d) => d.date);
+
+describe('what phrases mean (docs/dates.md)', () => {
+  it.each([
+    ['today', '2026-03-05'],
+    ['by tonight', '2026-03-05'],
+    ['by end of day', '2026-03-05'],
+    ['before close of business', '2026-03-05'],
+    ['EOD', '2026-03-05'],
+    ['tomorrow', '2026-03-06'],
+    ['first thing tomorrow', '2026-03-06'],
+    ['the day after tomorrow', '2026-03-07'],
+    ['by Friday', '2026-03-06'],
+    ['on Thursday', '2026-03-12'],
+    ['Monday', '2026-03-09'],
+    ['till Tuesday', '2026-03-10'],
+    ['this Thursday', '2026-03-05'],
+    ['next Tuesday', '2026-03-10'],
+    ['next Friday', '2026-03-13'],
+    ['Friday week', '2026-03-13'],
+    ['tuesday after next', '2026-03-17'],
+    ['next week, Wednesday', '2026-03-11'],
+    ['end of the week', '2026-03-06'],
+    ['by the end of next week', '2026-03-13'],
+    ['next week', '2026-03-13'],
+    ['beginning of next week', '2026-03-09'],
+    ['early next week', '2026-03-09'],
+    ['before Friday', '2026-03-05'],
+    ['before the weekend', '2026-03-06'],
+    ['before next Friday', '2026-03-12'],
+    ['in two weeks', '2026-03-19'],
+    ['in ten days', '2026-03-15'],
+    ['a couple of days', '2026-03-07'],
+    ['in two months', '2026-05-05'],
+    ['within a fortnight', '2026-03-19'],
+    ['two weeks from now', '2026-03-19'],
+    ['by the 15th', '2026-03-15'],
+    ['by the fifth', '2026-03-05'],
+    ['by the fourth', '2026-04-04'],
+    ['the twenty-first', '2026-03-21'],
+    ['Friday the 13th', '2026-03-13'],
+    ['the Monday, the sixteenth', '2026-03-16'],
+    ['mid-June', '2026-06-15'],
+    ['end of the month', '2026-03-31'],
+    ['end of June', '2026-06-30'],
+    ['end of February', '2027-02-28'],
+    ['end of the quarter', '2026-03-31'],
+    ['start of April', '2026-04-01'],
+    ['twentieth July', '2026-07-20'],
+    ['20 Mar', '2026-03-20'],
+    ['March 20', '2026-03-20'],
+    ['3 January', '2027-01-03'],
+    ['2026-04-01', '2026-04-01'],
+    ['15/6', '2026-06-15'],
+    ['1 May 2027', '2027-05-01'],
+    ['for the next meeting', '2026-03-12'],
+    ['next time', '2026-03-12'],
+    ['before we meet again', '2026-03-12'],
+    ['by the next call', '2026-03-12'],
+    ['for next week’s meeting', '2026-03-12'],
+  ])('%s is %s', (phrase, date) => {
+    expect(dates(phrase)).toEqual([date]);
+  });
+  it.each(['as soon as possible', 'when I get a chance', 'soon'])('%s names no day', (phrase) => {
+    expect(dates(phrase)).toEqual([null]);
+  });
+  it.each(['last Friday', 'since Monday', 'he sat down', 'she won the first round', 'a second attempt', 'I may come', 'we march on', 'every Tuesday', 'the third option', 'hello there'])('%s is no date', (phrase) => {
+    expect(dates(phrase)).toEqual([]);
+  });
+  it('keeps the preposition with the phrase and its place', () => {
+    const text = 'I’ll send it by Friday, promise.';
+    const [d] = readDates(text, context);
+    expect(d).toMatchObject({ phrase: 'by Friday', lead: 'by' });
+    expect(text.slice(d!.from, d!.to)).toBe('by Friday');
+  });
+  it('reads two dates of one sentence in order', () => {
+    expect(dates('The audit is on the 9th, I’ll send it by Tuesday')).toEqual(['2026-03-09', '2026-03-10']);
+  });
+  it('gives no date for the next meeting when there is none', () => {
+    expect(dates('by the next meeting', { date: '2026-03-05', next: null as unknown as string })).toEqual([]);
+  });
+});
+
+describe('typed into a field', () => {
+  it.each([
+    ['fri', '2026-03-06'],
+    ['sat', '2026-03-07'],
+    ['15', '2026-03-15'],
+    ['in 2 weeks', '2026-03-19'],
+    ['eom', '2026-03-31'],
+    ['tuesday after next', '2026-03-17'],
+    ['fri at 10', '2026-03-06'],
+  ])('%s', (text, date) => {
+    expect(readTypedDate(text, context)).toBe(date);
+  });
+  it.each(['', 'hello', 'friday or monday', 'x'.repeat(100), '45'])('%j is not a day', (text) => {
+    expect(readTypedDate(text, context)).toBeNull();
+  });
+});
+
+describe('against chrono-node’s own reading of plain phrases', () => {
+  it.each(['20 March 2026', 'March 20, 2026', '2026-04-01', 'tomorrow', 'today', '1 May 2027', '5th of June 2026'])('%s', (phrase) => {
+    const theirs = en.GB.parseDate(phrase, { instant: new Date('2026-03-05T12:00:00Z'), timezone: 0 }, { forwardDate: true })!;
+    expect(dates(phrase)).toEqual([theirs.toISOString().slice(0, 10)]);
+  });
+});
+
+describe('calendar', () => {
+  it.each([
+    // ISO 8601:2004, 3.2.2 and its well-known edge cases: week 1 holds the year's first Thursday
+    ['2005-01-01', 2004, 53],
+    ['2005-01-02', 2004, 53],
+    ['2005-12-31', 2005, 52],
+    ['2007-01-01', 2007, 1],
+    ['2007-12-30', 2007, 52],
+    ['2007-12-31', 2008, 1],
+    ['2008-01-01', 2008, 1],
+    ['2008-12-29', 2009, 1],
+    ['2009-12-31', 2009, 53],
+    ['2010-01-03', 2009, 53],
+  ])('%s is in week %i-W%i', (date, year, week) => {
+    expect(isoWeek(date)).toEqual({ year, week });
+  });
+  it('adds months to the last day where the month is shorter', () => {
+    expect(addMonths('2026-01-31', 1)).toBe('2026-02-28');
+    expect(addMonths('2024-01-31', 1)).toBe('2024-02-29');
+    expect(endOfMonth('2026-02-10')).toBe('2026-02-28');
+    expect(nextDayOfMonth('2026-02-10', 31)).toBe('2026-03-31');
+  });
+  it('knows dates that do not exist', () => {
+    expect(isIsoDate('2026-02-29')).toBe(false);
+    expect(isIsoDate('2026-13-01')).toBe(false);
+    expect(isIsoDate('26-1-1')).toBe(false);
+  });
+  it('is consistent for any day', () => {
+    const day = fc.integer({ min: 0, max: 60_000 }).map((n) => addDays('1970-01-01', n));
+    fc.assert(
+      fc.property(day, fc.integer({ min: 1, max: 7 }), (d, w) => {
+        const next = nextWeekday(d, w);
+        expect(weekday(next)).toBe(w);
+        expect(daysBetween(d, next)).toBeGreaterThan(0);
+        expect(daysBetween(d, next)).toBeLessThan(8);
+        expect(weekday(dayOfWeek(d, w))).toBe(w);
+        expect(Math.abs(daysBetween(d, dayOfWeek(d, w)))).toBeLessThan(7);
+      }),
+    );
+  });
+});

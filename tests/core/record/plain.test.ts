@@ -1,0 +1,105 @@
+import { describe, expect, it } from 'vitest';
+import { readRecord } from '../../../src/core/record/read.ts';
+
+const LAYOUTS: [string, string, [string | null, number | null, string][]][] = [
+  [
+    '[time] Name: words',
+    '[10:00] Ines: Morning.\n[10:02] Bram: Here.',
+    [
+      ['Ines', 0, 'Morning.'],
+      ['Bram', 120, 'Here.'],
+    ],
+  ],
+  [
+    '[time] Name: words',
+    '[2026-06-10 11:02] Ines: hi\n[2026-06-10 11:05] Wim: hello 🌧️',
+    [
+      ['Ines', 0, 'hi'],
+      ['Wim', 180, 'hello 🌧️'],
+    ],
+  ],
+  [
+    'Name (time): words',
+    'Ines Falk (00:00:03): Okay.\nBram Osei (00:01:03): Yes.',
+    [
+      ['Ines Falk', 3, 'Okay.'],
+      ['Bram Osei', 63, 'Yes.'],
+    ],
+  ],
+  [
+    'time Name: words',
+    '0:03 Ines: One.\n0:09 Bram: Two.\n0:12 Ines: Three.',
+    [
+      ['Ines', 3, 'One.'],
+      ['Bram', 9, 'Two.'],
+      ['Ines', 12, 'Three.'],
+    ],
+  ],
+  [
+    '[time] words',
+    '[0:00:05] Right.\n[0:00:13] It makes one feel small.',
+    [
+      [null, 5, 'Right.'],
+      [null, 13, 'It makes one feel small.'],
+    ],
+  ],
+  [
+    'Name: words',
+    'Ines: One.\nBram: Two.\nInes: Three.\nBram: Four.',
+    [
+      ['Ines', null, 'One.'],
+      ['Bram', null, 'Two.'],
+      ['Ines', null, 'Three.'],
+      ['Bram', null, 'Four.'],
+    ],
+  ],
+];
+
+describe('layouts of pasted text', () => {
+  it.each(LAYOUTS)('reads %s', (layout, text, expected) => {
+    const record = readRecord(text, 'txt');
+    expect(record.layout).toBe(layout);
+    expect(record.segments.map((s) => [s.voice, s.start === null ? null : Math.round(s.start), s.text])).toEqual(expected.map(([v, t, w]) => [v, t, w]));
+  });
+  it('reads names and times that stand above the words, and keeps them as segments of their own', () => {
+    const record = readRecord('Weekly\n\nInes Falk  0:03\nGood morning.\n\nBram Osei  0:10\nMorning.\nAnd again.\n\nInes Falk  0:16\nSo.', 'txt');
+    expect(record.layout).toBe('Name and time above the words');
+    expect(record.segments.map((s) => s.role)).toEqual(['meta', 'label', 'words', 'label', 'words', 'words', 'label', 'words']);
+    expect(record.segments[5]).toMatchObject({ voice: 'Bram Osei', start: 10, text: 'And again.' });
+  });
+  it('reads hours with a half day', () => {
+    const record = readRecord('Bron Tully  11:58 AM\nMorning.\n\nSal Pace  12:03 PM\nhere\n[photo]\n\nBron Tully  1:00 PM\nok', 'txt');
+    expect(record.segments.filter((s) => s.role === 'words').map((s) => s.start)).toEqual([0, 300, 3720]);
+    expect(record.segments.find((s) => s.text === '[photo]')!.role).toBe('mark');
+  });
+  it('reads a mail and sets its header apart', () => {
+    const record = readRecord('From: Ines Falk\nTo: all\nSubject: Recap\n\nHi all,\nthe plinth is poured.', 'txt');
+    expect(record.layout).toBe('a mail');
+    expect(record.segments.map((s) => s.role)).toEqual(['meta', 'meta', 'meta', 'words', 'words']);
+  });
+  it('takes prose with a colon here and there for a memo', () => {
+    const record = readRecord('Okay, memo to everyone.\nDoor first: it is open.\nThe floor is fine.\nI will ring them.', 'txt');
+    expect(record.layout).toBe('a memo, line by line');
+    expect(record.voices).toEqual([]);
+  });
+  it('numbers segments by lines that are not blank, whatever the line ends', () => {
+    const record = readRecord('\uFEFFone\r\n\r\n\r\ntwo\rthree\n', 'txt');
+    expect(record.segments.map((s) => [s.index, s.line, s.text])).toEqual([
+      [0, 1, 'one'],
+      [1, 4, 'two'],
+      [2, 5, 'three'],
+    ]);
+  });
+});
+
+describe('notes in Markdown (examples after the CommonMark and GitHub specifications)', () => {
+  it('keeps lists, boxes, headings and tables in their places', () => {
+    const record = readRecord('# Weekly call\n\nPresent: Ines, Bram\n\n## Yard\n\n- first\n  - [ ] second\n  - [x] third\n- ~~struck~~\n\n| Who | What |\n|-----|------|\n| Bram | the hoist |\n\nA **bold** word, `code` and [a link](https://example.org).', 'md');
+    expect(record.segments.map((s) => s.role)).toEqual(['heading', 'meta', 'heading', 'words', 'words', 'words', 'words', 'heading', 'mark', 'words', 'words']);
+    expect(record.segments[4]).toMatchObject({ text: 'second', section: 'Yard', item: { depth: 1, box: 'open' } });
+    expect(record.segments[5]!.item!.box).toBe('done');
+    expect(record.segments[6]!.item!.struck).toBe(true);
+    expect(record.segments[9]!.item!.cells).toEqual(['Bram', 'the hoist']);
+    expect(record.segments[10]!.text).toBe('A bold word, code and a link.');
+  });
+});

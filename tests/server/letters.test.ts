@@ -1,0 +1,101 @@
+import { mkdtempSync } from 'node:fs';
+import { createServer, type Server } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { simpleParser } from 'mailparser';
+import type { SMTPServer } from 'smtp-server';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Asker } from '../../src/server/asker.ts';
+import type { Db } from '../../src/server/database.ts';
+import { editLetter, letterAs, letterById, roundUpFor, sendLetter } from '../../src/server/letters.ts';
+import { smtpMailer } from '../../src/server/mailer.ts';
+import { meetingRows } from '../../src/server/meetings.ts';
+import { PostOffice } from '../../standins/mail/post-office.ts';
+import { demoWorld } from './world.ts';
+
+let db: Db;
+let asker: Asker;
+let smtp: SMTPServer;
+let office: PostOffice;
+let port: number;
+beforeAll(async () => {
+  ({ db, asker } = await demoWorld());
+  office = new PostOffice(mkdtempSync(join(tmpdir(), 'ottik-mail-')));
+  smtp = office.smtp();
+  port = await new Promise<number>((done) => {
+    const server = smtp.listen(0, '127.0.0.1', () => done((server.address() as { port: number }).port));
+  });
+});
+afterAll(async () => {
+  await new Promise<void>((done) => smtp.close(() => done()));
+  await db.destroy();
+});
+
+const meeting = async (number: number) => (await meetingRows(asker, db, { project: 'quiet-crossing' })).find((m) => m.series === 'works' && m.number === number)!.id;
+
+describe('a round-up over SMTP', () => {
+  it('goes to each of those who were there, with both parts and the right headers (read by mailparser)', async () => {
+    const letter = await roundUpFor(asker, db, await meeting(5));
+    expect(letter.body).toContain('Find a second welder for frame 14');
+    expect(letter.recipients.map((r) => r.id)).not.toContain('ines');
+    const sent = await sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port, patience: 3000 }));
+    expect(sent.state).toBe('sent');
+    expect(sent.recipients.every((r) => r.state === 'sent')).toBe(true);
+    const [got] = office.messages('bram.osei@pellyard.example');
+    const mail = await simpleParser(got!.source);
+    expect(mail.from!.value[0]).toMatchObject({ name: 'Ines Falk', address: 'ines.falk@marrowsound.example' });
+    expect((mail.to as { text: string }).text).toContain('bram.osei@pellyard.example');
+    expect((mail.to as { text: string }).text).not.toContain('ruth');
+    expect(mail.subject).toBe(letter.subject);
+    expect(mail.text).toContain('Dear Bram,');
+    expect(mail.html).toContain('Dear Bram,');
+    expect(mail.messageId).toMatch(/^<.+@.+>$/);
+    expect(mail.date).toBeInstanceOf(Date);
+    expect(got!.source).toMatch(/Content-Type: multipart\/alternative/);
+    await expect(sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port }))).rejects.toThrow(/sent already/);
+    await expect(editLetter(asker, db, letter.id, { subject: 'x', body: 'y' })).rejects.toThrow(/does not change/);
+  });
+  it('keeps what was edited, escapes it, and fills in the recipient', async () => {
+    const letter = await roundUpFor(asker, db, await meeting(4));
+    const kept = await editLetter(asker, db, letter.id, { subject: 'Round-up', body: 'Hello {{ recipient.first }},\n\n<img src=x onerror=alert(1)>', to: ['bram'] });
+    expect(kept.recipients.map((r) => r.id)).toEqual(['bram']);
+    const view = letterAs(kept, { name: 'Dr Ruth Adair', mail: 'r@x.example' });
+    expect(view.text).toContain('Hello Ruth,');
+    expect(view.html).toContain('&lt;img');
+    await expect(editLetter(asker, db, letter.id, { subject: 'x', body: 'Dear {{ recipient.frist }}' })).rejects.toThrow(/cannot be filled/);
+    await expect(editLetter(asker, db, letter.id, { subject: 'x', body: '{% for %}' })).rejects.toThrow(/cannot be filled/);
+    expect((await letterById(asker, db, letter.id)).body).toContain('Hello {{ recipient.first }}');
+  });
+  it('tells of one refused address, and writes to nobody twice', async () => {
+    await db.updateTable('people').set({ mail: 'bounce.kit@example.org' }).where('id', '=', 'kit').execute();
+    const letter = await roundUpFor(asker, db, await meeting(3));
+    const mailer = smtpMailer({ host: '127.0.0.1', port, patience: 3000 });
+    const part = await sendLetter(asker, db, letter.id, mailer);
+    expect(part.state).toBe('part sent');
+    expect(part.recipients.find((r) => r.id === 'kit')).toMatchObject({ state: 'refused', error: expect.stringMatching(/no such mailbox/) });
+    const before = office.messages('ruth@adairlund.example').length;
+    await db.updateTable('letter_recipients').set({ mail: 'kit@example.org' }).where('letter_id', '=', letter.id).where('person_id', '=', 'kit').execute();
+    expect((await sendLetter(asker, db, letter.id, mailer)).state).toBe('sent');
+    expect(office.messages('ruth@adairlund.example').length).toBe(before);
+  });
+});
+
+describe('a mail server that is not there', () => {
+  const hanging = () =>
+    new Promise<{ server: Server; port: number }>((done) => {
+      const server = createServer(() => undefined);
+      server.listen(0, '127.0.0.1', () => done({ server, port: (server.address() as { port: number }).port }));
+    });
+  it('refuses: the letter stays a draft and says so', async () => {
+    const letter = await roundUpFor(asker, db, await meeting(2));
+    await expect(sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port: 1, patience: 1000 }))).rejects.toThrow(/cannot be reached/);
+    expect(await letterById(asker, db, letter.id)).toMatchObject({ state: 'draft', body: letter.body });
+  });
+  it('hangs: it is given up after a while', async () => {
+    const { server, port: dead } = await hanging();
+    const letter = await roundUpFor(asker, db, await meeting(2));
+    await expect(sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port: dead, patience: 300 }))).rejects.toThrow(/does not answer|cannot be reached/);
+    expect((await letterById(asker, db, letter.id)).state).toBe('draft');
+    server.close();
+  });
+});

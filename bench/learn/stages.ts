@@ -1,4 +1,5 @@
 import { isEmptyWord } from '../../src/core/language/words.ts';
+import { clauseFeatures, clausesOf } from '../../src/core/sift/clauses.ts';
 import { dueCandidates, dueFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
@@ -11,7 +12,7 @@ import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/
 import { aboutFeatures, kindFeatures, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftOf, judgeOdds, newDue } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
-import { pairUp, samePeople } from '../score.ts';
+import { likeness, pairUp } from '../score.ts';
 import { type Example, fitLogistic } from './logistic.ts';
 
 /** A meeting while it is learned from: what each stage made of it without having seen its series. */
@@ -80,6 +81,12 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       { l2: 1e-3, epochs: 14 },
     );
   }
+  const clause = {} as SiftModels['clause'];
+  for (const n of GROUPED)
+    clause[n] = fitLogistic(
+      cases.flatMap((c) => clauseExamples(c, n)),
+      { l2: 2e-3 },
+    );
   const owner = fitLogistic(
     cases.flatMap((c) => ownerExamples(c)),
     { l2: 2e-3 },
@@ -94,7 +101,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   for (const n of GROUPED) {
     const sets = cases.map((c) => {
       const groups = groupUnits(c.reading, c.natures.odds[n], link[n], least[n]);
-      const drafts = groups.map((g) => draftOf(c.reading, c.natures, views.get(c)!, { owner, due }, g, n));
+      const drafts = groups.map((g) => draftOf(c.reading, c.natures, views.get(c)!, { owner, due, clause }, g, n));
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
@@ -153,7 +160,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     }
   });
   const showUpdates = bestCut(updates, wanted);
-  return { natures: { vocabulary, first, second }, link, judge, owner, due, about, kind, least, show: { ...show, update: showUpdates } };
+  return { natures: { vocabulary, first, second }, link, judge, clause, owner, due, about, kind, least, show: { ...show, update: showUpdates } };
 }
 
 /** The probability from which to show, so that F1 is highest; a little lower, since a miss costs a reader more than a pass. */
@@ -296,6 +303,22 @@ function groupsOf(c: Case): { group: Group; item: Annotated['gold']['commitments
   });
 }
 
+/** A clause is right when its words are near those of the reader's; more so the nearer. */
+function clauseExamples(c: Case, n: 'action' | 'decision' | 'question'): Example[] {
+  const odds = c.natures.odds[n];
+  return c.items[n].flatMap((units, j) => {
+    if (units.size === 0) return [];
+    const wanted = c.meeting.gold[GOLD[n]][j]!.text;
+    const found = [...units].filter((i) => odds[i]! > -0.9);
+    const group = goldGroup(found.length ? new Set(found) : units, odds);
+    const all = clausesOf(c.reading, group);
+    return all.map((x): Example => {
+      const near = likeness(x.text, wanted);
+      return { x: clauseFeatures(c.reading, odds, group, x, all), y: near >= 0.24 ? 1 : 0, weight: 0.5 + 2 * Math.abs(near - 0.24) };
+    });
+  });
+}
+
 function ownerExamples(c: Case): Example[] {
   return groupsOf(c).flatMap(({ group, item }) => ownerCandidates(c.reading, group).map((p): Example => ({ x: ownerFeatures(c.reading, group, p), y: item.owner.includes(p) ? 1 : 0 })));
 }
@@ -327,5 +350,3 @@ function kindExamples(c: Case, models: { due: LinearModel }): { x: Features; kin
     return [{ x: kindFeatures(c.reading, view, places, { due: newDue(c.reading, c.natures, group, view, models).due }), kind: update.kind as UpdateKind }];
   });
 }
-
-export { samePeople };

@@ -39,10 +39,23 @@ export function refusalReply(error: unknown): Response {
   return reply(500, { error: { message: 'Something went wrong here.', advice: 'Nothing was changed. Try once more; the server’s log says what it was.', line: null } });
 }
 
-/** Changes come from Ottik's own pages: another site's form or script is turned away. */
+/** Names this server answers to: those of this machine, and those given in `OTTIK_HOSTS`, with a comma between. */
+const HOSTS = new Set([
+  'localhost',
+  '127.0.0.1',
+  '[::1]',
+  ...(process.env.OTTIK_HOSTS ?? '')
+    .split(',')
+    .map((h) => h.trim())
+    .filter(Boolean),
+]);
+
+/** Changes come from Ottik's own pages: another site's form or script is turned away, and so is a borrowed host name. */
 function sameOrigin(context: APIContext): boolean {
+  const host = context.request.headers.get('host') ?? '';
+  if (!HOSTS.has(host.replace(/:\d+$/, ''))) return false;
   const origin = context.request.headers.get('origin');
-  return origin === null || origin === context.url.origin;
+  return origin === null || origin.replace(/^https?:\/\//, '') === host;
 }
 
 /** A JSON endpoint: validates, calls, answers. */

@@ -143,7 +143,7 @@ describe('the Ledger', () => {
     await page.keyboard.press('Escape');
     await page.getByLabel('Words in them').fill('nothing like this');
     expect(await page.getByText('Nothing fits').isVisible()).toBe(true);
-    const csv = await (await fetch(`${app.url}/ledger.csv`)).text();
+    const csv = Buffer.from(await (await fetch(`${app.url}/ledger.csv`)).arrayBuffer()).toString('utf8');
     expect(csv).toMatch(/^\uFEFFref,what,owner,due/);
     await page.context().close();
   });
@@ -273,6 +273,7 @@ describe('every screen', () => {
   });
   it('turns away another site’s request', async () => {
     const answer = await fetch(`${app.url}/api/commitments/1`, { method: 'POST', headers: { 'content-type': 'application/json', origin: 'http://evil.example' }, body: '{"do":"done"}' });
+    expect(await answer.text()).toContain('another site');
     expect(answer.status).toBeGreaterThanOrEqual(400);
   });
 });

@@ -7,6 +7,8 @@ export interface SiftModels {
   natures: NatureModels;
   link: Record<'action' | 'decision' | 'question', LinearModel>;
   judge: Record<'action' | 'decision' | 'question', LinearModel>;
+  /** which sentence says what the matter is */
+  clause: Record<'action' | 'decision' | 'question', LinearModel>;
   owner: LinearModel;
   due: LinearModel;
   about: LinearModel;

@@ -1,6 +1,5 @@
-import { sentencesOf } from '../language/sentences.ts';
 import { contentStems, isEmptyWord, wordsOf } from '../language/words.ts';
-import type { Group } from './group.ts';
+import type { rankClauses } from './clauses.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 
 /** What is said before the matter itself and can go. */
@@ -12,55 +11,34 @@ const COMMIT =
 
 const NOT_A_VERB = /^(?:the|a|an|my|your|our|his|her|their|this|that|these|those|it|me|you|us|him|them|be|not|have been|see|say|think|know|like|wait|hear|mean|guess|hope|[A-Z0-9]|monday|tuesday|wednesday|thursday|friday|saturday|sunday|next|last|everybody|everyone|all)\b/;
 
-/** A short text in the record's own words, imperative where it was a promise or a request. */
-export function wordAction(reading: Reading, group: Group, owner: readonly string[], phrase: string | null): string {
-  const core = bestClause(reading, group);
-  let text = core.text;
-  text = imperative(text);
-  text = tidy(text, phrase);
-  text = resolvePronouns(reading, text, core.unit, owner);
-  return finish(withMatter(reading, group, text, 5));
+/**
+ * A short text in the record's own words, imperative where it was a promise or a request.
+ *
+ * @param ranked clauses that say what the matter is, likeliest first
+ */
+export function wordAction(reading: Reading, ranked: readonly Ranked[], owner: readonly string[], phrase: string | null): string {
+  const best = ranked[0]?.clause;
+  if (!best) return 'Something was said here';
+  const text = resolvePronouns(reading, tidy(imperative(best.text), phrase), best.unit, owner);
+  return finish(withMatter(text, ranked), 170);
 }
 
 /** Decisions and questions keep the sentence that was said, without its lead-in. */
-export function wordPlain(reading: Reading, group: Group, question: boolean): string {
-  const clause = bestClause(reading, group, question);
-  let text = clause.text.replace(LEAD_IN, '').replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, '');
-  text = withMatter(reading, group, text.trim(), 5);
-  if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
-  return finish(text, question ? 180 : 170);
+export function wordPlain(ranked: readonly Ranked[], question: boolean): string {
+  const best = ranked[0]?.clause;
+  if (!best) return 'Something was said here';
+  let text = withMatter(
+    best.text
+      .replace(LEAD_IN, '')
+      .replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, '')
+      .trim(),
+    ranked,
+  );
+  if (question && !/\?\)?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
+  return finish(text, 190);
 }
 
-interface Clause {
-  text: string;
-  unit: ReadUnit;
-}
-
-/** The sentence of the group that carries most matter and most of the promise. */
-function bestClause(reading: Reading, group: Group, question = false): Clause {
-  let best: Clause | null = null;
-  let most = Number.NEGATIVE_INFINITY;
-  for (const i of group.units.slice(0, 12)) {
-    const unit = reading.units[i]!;
-    for (const s of sentencesOf(unit.text.slice(0, 1500), 400)) {
-      const text = unit.text.slice(s.from, s.to);
-      const words = wordsOf(text);
-      const stems = contentStems(words);
-      let score = Math.min(9, stems.length) + (i === group.core ? 2.5 : 0);
-      COMMIT.lastIndex = 0;
-      if (!question && COMMIT.test(text)) score += 2;
-      if (question && /\?\s*$/.test(text)) score += 4;
-      if (question && /\b(who|what|when|where|why|how|which|whether|if)\b/i.test(text)) score += 2;
-      if (!question && /\?\s*$/.test(text) && !/\b(can|could|would|will) you\b/i.test(text)) score -= 3;
-      if (words.length > 30) score -= (words.length - 30) * 0.15;
-      if (score > most) {
-        most = score;
-        best = { text, unit };
-      }
-    }
-  }
-  return best ?? { text: reading.units[group.core]!.text, unit: reading.units[group.core]! };
-}
+type Ranked = ReturnType<typeof rankClauses>[number];
 
 function imperative(text: string): string {
   let said = text.replace(/^\s*(?:[-*•]|\[[ x]\]|!!|\?)\s*/, '').replace(LEAD_IN, '');
@@ -105,31 +83,26 @@ function resolvePronouns(reading: Reading, text: string, unit: ReadUnit, owner: 
   return out;
 }
 
-/** Where a wording says too little by itself ("send it over"), the matter is named after it from the places around. */
-function withMatter(reading: Reading, group: Group, text: string, enough: number): string {
+/** Words that point at something said elsewhere. */
+const POINTING = /\b(?:it|that|them|those|these|this|one|ones|there|same|so)\b/i;
+
+/** Where a wording says too little by itself ("send it over"), the matter is named after it from the next best clause. */
+function withMatter(text: string, ranked: readonly Ranked[]): string {
   const own = new Set(contentStems(wordsOf(text)));
-  if (own.size >= enough) return text;
-  const first = group.units[0]!;
-  const places = [...group.units, first - 1, first - 2, group.core + 1].filter((i) => i >= 0 && i < reading.units.length);
+  if (own.size >= 7 || (own.size >= 4 && !POINTING.test(text) && ranked[0]!.p > 0.6)) return text;
   let best = '';
-  let most = 0;
-  for (const i of places) {
-    const unit = reading.units[i]!;
-    for (const s of sentencesOf(unit.text.slice(0, 1200), 300)) {
-      const sentence = unit.text.slice(s.from, s.to).replace(LEAD_IN, '');
-      if (text.includes(sentence) || sentence.includes(text)) continue;
-      const fresh = contentStems(wordsOf(sentence)).filter((w) => !own.has(w));
-      const away = group.units.includes(i) ? 0 : 1.5;
-      const score = Math.min(6, fresh.length) - away - Math.max(0, sentence.length - 110) * 0.04;
-      if (score > most) {
-        most = score;
-        best = sentence;
-      }
+  let most = 0.12;
+  for (const { clause, p } of ranked.slice(1, 6)) {
+    const fresh = [...clause.stems].filter((s) => !own.has(s)).length;
+    const score = p * Math.min(1, fresh / 3);
+    if (fresh >= 1 && score > most) {
+      most = score;
+      best = clause.text.replace(LEAD_IN, '');
     }
   }
   if (!best) return text;
-  const note = shorten(best.replace(/[.!?…]+$/, ''), 90);
-  return text.length < 3 ? note : `${text.replace(/[.!?…,;:]+$/, '')} (${note.replace(/[()]/g, '')})`;
+  const note = shorten(best.replace(/[.!?…]+$/, ''), 100).replace(/[()]/g, '');
+  return text.length < 3 ? note : `${text.replace(/[.!?…,;:]+$/, '')} (${note})`;
 }
 
 function shorten(text: string, longest: number): string {

@@ -1,9 +1,10 @@
-import { isEmptyWord } from '../../src/core/language/words.ts';
-import { clauseFeatures, clausesOf } from '../../src/core/sift/clauses.ts';
+import { contentStems, isEmptyWord, wordsOf } from '../../src/core/language/words.ts';
+import { clauseFeatures, clausesOf, rankClauses } from '../../src/core/sift/clauses.ts';
 import { dueCandidates, dueFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
 import { groupFeatures } from '../../src/core/sift/judge.ts';
+import { keywordFeatures, keywordsOf } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
@@ -87,6 +88,12 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       cases.flatMap((c) => clauseExamples(c, n)),
       { l2: 2e-3 },
     );
+  const keyword = {} as SiftModels['keyword'];
+  for (const n of GROUPED)
+    keyword[n] = fitLogistic(
+      cases.flatMap((c) => keywordExamples(c, n, clause[n])),
+      { l2: 2e-3 },
+    );
   const owner = fitLogistic(
     cases.flatMap((c) => ownerExamples(c)),
     { l2: 2e-3 },
@@ -101,7 +108,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   for (const n of GROUPED) {
     const sets = cases.map((c) => {
       const groups = groupUnits(c.reading, c.natures.odds[n], link[n], least[n]);
-      const drafts = groups.map((g) => draftOf(c.reading, c.natures, views.get(c)!, { owner, due, clause }, g, n));
+      const drafts = groups.map((g) => draftOf(c.reading, c.natures, views.get(c)!, { owner, due, clause, keyword }, g, n));
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
@@ -160,7 +167,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     }
   });
   const showUpdates = bestCut(updates, wanted);
-  return { natures: { vocabulary, first, second }, link, judge, clause, owner, due, about, kind, least, show: { ...show, update: showUpdates } };
+  return { natures: { vocabulary, first, second }, link, judge, clause, keyword, owner, due, about, kind, least, show: { ...show, update: showUpdates } };
 }
 
 /** The probability from which to show, so that F1 is highest; a little lower, since a miss costs a reader more than a pass. */
@@ -316,6 +323,20 @@ function clauseExamples(c: Case, n: 'action' | 'decision' | 'question'): Example
       const near = likeness(x.text, wanted);
       return { x: clauseFeatures(c.reading, odds, group, x, all), y: near >= 0.24 ? 1 : 0, weight: 0.5 + 2 * Math.abs(near - 0.24) };
     });
+  });
+}
+
+function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', clause: LinearModel): Example[] {
+  const odds = c.natures.odds[n];
+  return c.items[n].flatMap((units, j) => {
+    if (units.size === 0) return [];
+    const found = [...units].filter((i) => odds[i]! > -0.9);
+    const group = goldGroup(found.length ? new Set(found) : units, odds);
+    const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][j]!.text)));
+    const ranked = rankClauses(c.reading, odds, group, clause);
+    const clauses = ranked.map((r) => r.clause);
+    const p = ranked.map((r) => r.p);
+    return keywordsOf(c.reading, clauses).map((k): Example => ({ x: keywordFeatures(c.reading, group, k, clauses, p), y: wanted.has(k.stem) ? 1 : 0 }));
   });
 }
 

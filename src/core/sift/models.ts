@@ -9,6 +9,8 @@ export interface SiftModels {
   judge: Record<'action' | 'decision' | 'question', LinearModel>;
   /** which sentence says what the matter is */
   clause: Record<'action' | 'decision' | 'question', LinearModel>;
+  /** which words name the matter */
+  keyword: Record<'action' | 'decision' | 'question', LinearModel>;
   owner: LinearModel;
   due: LinearModel;
   about: LinearModel;

@@ -51,20 +51,20 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
   return { finds: uniqueKeys(finds), reader: close ? 'close' : 'quick' };
 }
 
-export function draftsOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause'>, nature: 'action' | 'decision' | 'question'): Draft[] {
+export function draftsOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause' | 'keyword'>, nature: 'action' | 'decision' | 'question'): Draft[] {
   const odds = natures.odds[nature];
   return groupUnits(reading, odds, models.link[nature], models.least[nature]).map((group) => draftOf(reading, natures, views, models, group, nature));
 }
 
-export function draftOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'owner' | 'due' | 'clause'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
+export function draftOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'owner' | 'due' | 'clause' | 'keyword'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
   const ranked = rankClauses(reading, natures.odds[nature], group, models.clause[nature]);
   if (nature !== 'action') {
-    return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(ranked, nature === 'question'), likeOpen: 0 };
+    return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(reading, group, ranked, models.keyword[nature], nature === 'question'), likeOpen: 0 };
   }
   const owner = chooseOwner(reading, group, models.owner);
   const due = chooseDue(reading, natures.odds.action, group, owner.people, models.due);
   const phrase = due.candidate && group.units.includes(due.candidate.unit) ? due.candidate.phrase : null;
-  return { group, nature, owner, due, text: wordAction(reading, ranked, owner.people, phrase), likeOpen: likeAnyOpen(reading, group, views) };
+  return { group, nature, owner, due, text: wordAction(reading, group, ranked, models.keyword.action, owner.people, phrase), likeOpen: likeAnyOpen(reading, group, views) };
 }
 
 const NOBODY: OwnerChoice = { people: [], sure: 1, how: '' };

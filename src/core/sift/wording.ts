@@ -1,5 +1,8 @@
 import { contentStems, isEmptyWord, wordsOf } from '../language/words.ts';
 import type { rankClauses } from './clauses.ts';
+import type { Group } from './group.ts';
+import { chooseKeywords } from './keywords.ts';
+import type { LinearModel } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 
 /** What is said before the matter itself and can go. */
@@ -12,30 +15,23 @@ const COMMIT =
 const NOT_A_VERB = /^(?:the|a|an|my|your|our|his|her|their|this|that|these|those|it|me|you|us|him|them|be|not|have been|see|say|think|know|like|wait|hear|mean|guess|hope|[A-Z0-9]|monday|tuesday|wednesday|thursday|friday|saturday|sunday|next|last|everybody|everyone|all)\b/;
 
 /**
- * A short text in the record's own words, imperative where it was a promise or a request.
- *
- * @param ranked clauses that say what the matter is, likeliest first
+ * A short text in the record's own words: the clause that says best what the matter is, imperative where it was a promise
+ * or a request, and after it the words that name the matter where the clause itself only points at it.
  */
-export function wordAction(reading: Reading, ranked: readonly Ranked[], owner: readonly string[], phrase: string | null): string {
+export function wordAction(reading: Reading, group: Group, ranked: readonly Ranked[], model: LinearModel, owner: readonly string[], phrase: string | null): string {
   const best = ranked[0]?.clause;
   if (!best) return 'Something was said here';
   const text = resolvePronouns(reading, tidy(imperative(best.text), phrase), best.unit, owner);
-  return finish(withMatter(text, ranked), 170);
+  return withMatter(reading, group, finish(text, 105), ranked, model);
 }
 
 /** Decisions and questions keep the sentence that was said, without its lead-in. */
-export function wordPlain(ranked: readonly Ranked[], question: boolean): string {
+export function wordPlain(reading: Reading, group: Group, ranked: readonly Ranked[], model: LinearModel, question: boolean): string {
   const best = ranked[0]?.clause;
   if (!best) return 'Something was said here';
-  let text = withMatter(
-    best.text
-      .replace(LEAD_IN, '')
-      .replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, '')
-      .trim(),
-    ranked,
-  );
-  if (question && !/\?\)?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
-  return finish(text, 190);
+  let text = finish(best.text.replace(LEAD_IN, '').replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''), 150);
+  if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
+  return withMatter(reading, group, text, ranked, model);
 }
 
 type Ranked = ReturnType<typeof rankClauses>[number];
@@ -84,25 +80,24 @@ function resolvePronouns(reading: Reading, text: string, unit: ReadUnit, owner: 
 }
 
 /** Words that point at something said elsewhere. */
-const POINTING = /\b(?:it|that|them|those|these|this|one|ones|there|same|so)\b/i;
+const POINTING = /\b(?:it|that|them|those|these|this|one|ones|there|same|so|he|she|they|him|her)\b/i;
 
-/** Where a wording says too little by itself ("send it over"), the matter is named after it from the next best clause. */
-function withMatter(text: string, ranked: readonly Ranked[]): string {
-  const own = new Set(contentStems(wordsOf(text)));
-  if (own.size >= 7 || (own.size >= 4 && !POINTING.test(text) && ranked[0]!.p > 0.6)) return text;
-  let best = '';
-  let most = 0.12;
-  for (const { clause, p } of ranked.slice(1, 6)) {
-    const fresh = [...clause.stems].filter((s) => !own.has(s)).length;
-    const score = p * Math.min(1, fresh / 3);
-    if (fresh >= 1 && score > most) {
-      most = score;
-      best = clause.text.replace(LEAD_IN, '');
-    }
-  }
-  if (!best) return text;
-  const note = shorten(best.replace(/[.!?…]+$/, ''), 100).replace(/[()]/g, '');
-  return text.length < 3 ? note : `${text.replace(/[.!?…,;:]+$/, '')} (${note})`;
+/** Names the matter after a wording that says too little by itself: "Ring him (joiner, longer crates)". */
+function withMatter(reading: Reading, group: Group, text: string, ranked: readonly Ranked[], model: LinearModel): string {
+  const own = new Set(contentStems(wordsOf(text))).size;
+  const most = own >= 12 ? 1 : own >= 8 ? (POINTING.test(text) ? 3 : 2) : own >= 5 ? 4 : 5;
+  const words = chooseKeywords(
+    reading,
+    group,
+    ranked.map((r) => r.clause),
+    ranked.map((r) => r.p),
+    model,
+    text,
+    most,
+  );
+  if (words.length === 0) return text;
+  const end = /[?]$/.test(text) ? '?' : '';
+  return `${text.replace(/[.!?…,;:]+$/, '')}${end} (${words.join(', ')})`;
 }
 
 function shorten(text: string, longest: number): string {

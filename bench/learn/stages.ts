@@ -3,7 +3,6 @@ import { clauseFeatures, clausesOf, rankClauses } from '../../src/core/sift/clau
 import { dueCandidates, dueFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
-import { groupFeatures } from '../../src/core/sift/judge.ts';
 import { keywordFeatures, keywordsOf } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
@@ -11,7 +10,7 @@ import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/co
 import { ownerCandidates, ownerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, kindFeatures, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
-import { draftOf, judgeOdds, newDue } from '../../src/core/sift/sift.ts';
+import { draftOf, judgeFeatures, newDue } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
 import { type Example, fitLogistic } from './logistic.ts';
@@ -76,30 +75,31 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   const link = {} as SiftModels['link'];
   const least = {} as SiftModels['least'];
   for (const n of GROUPED) {
-    least[n] = n === 'action' ? -0.9 : -1.1;
+    least[n] = n === 'action' ? -0.6 : -1.1;
     link[n] = fitLogistic(
       cases.flatMap((c) => linkExamples(c, n, least[n])),
       { l2: 1e-3, epochs: 14 },
     );
   }
+  const groups = Object.fromEntries(GROUPED.map((n) => [n, cases.map((c) => ({ c, groups: groupsOf(c, n, link[n], least[n]) }))])) as Record<'action' | 'decision' | 'question', { c: Case; groups: Groups }[]>;
   const clause = {} as SiftModels['clause'];
-  for (const n of GROUPED)
-    clause[n] = fitLogistic(
-      cases.flatMap((c) => clauseExamples(c, n)),
-      { l2: 2e-3 },
-    );
   const keyword = {} as SiftModels['keyword'];
-  for (const n of GROUPED)
-    keyword[n] = fitLogistic(
-      cases.flatMap((c) => keywordExamples(c, n, clause[n])),
+  for (const n of GROUPED) {
+    clause[n] = fitLogistic(
+      groups[n].flatMap((g) => clauseExamples(g.c, n, g.groups)),
       { l2: 2e-3 },
     );
+    keyword[n] = fitLogistic(
+      groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, clause[n])),
+      { l2: 2e-3, epochs: 8 },
+    );
+  }
   const owner = fitLogistic(
-    cases.flatMap((c) => ownerExamples(c)),
+    groups.action.flatMap((g) => ownerExamples(g.c, g.groups)),
     { l2: 2e-3 },
   );
   const due = fitLogistic(
-    cases.flatMap((c) => dueExamples(c)),
+    groups.action.flatMap((g) => dueExamples(g.c, g.groups)),
     { l2: 2e-3 },
   );
   const views = new Map(cases.map((c) => [c, viewOpen(c.reading)]));
@@ -112,7 +112,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
-      return { c, wanted: gold.length, drafts: drafts.map((d, i) => ({ d, y: (right.has(i) ? 1 : 0) as 0 | 1, x: groupFeatures(c.reading, c.natures, d.group, n, { dated: d.due.due !== null, owned: d.owner.people.length ? d.owner.sure : 0, likeOpen: d.likeOpen }) })) };
+      return { c, wanted: gold.length, drafts: drafts.map((d, i) => ({ d, y: (right.has(i) ? 1 : 0) as 0 | 1, x: judgeFeatures(c.reading, c.natures, d, drafts) })) };
     });
     judge[n] = fitLogistic(
       sets.flatMap((s) => s.drafts),
@@ -127,7 +127,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
           sets.filter((s) => !mine.has(s.c)).flatMap((s) => s.drafts),
           { l2: 4e-3, epochs: 12 },
         );
-        for (const s of sets) if (mine.has(s.c)) for (const d of s.drafts) held.push({ p: probability(judgeOdds(s.c.reading, s.c.natures, d.d, { judge: { ...judge, [n]: model } })), y: d.y });
+        for (const s of sets) if (mine.has(s.c)) for (const d of s.drafts) held.push({ p: probability(logOdds(model, d.x)), y: d.y });
       },
     );
     show[n] = bestCut(
@@ -293,31 +293,34 @@ function goldGroup(units: Set<number>, odds: Float64Array): Group {
   return { units: list, core: list.reduce((a, b) => (odds[b]! > odds[a]! ? b : a)) };
 }
 
-/** The places of a job as a reader marked them, and those of them the natures stage would find. */
-function groupsOf(c: Case): { group: Group; item: Annotated['gold']['commitments'][number] }[] {
-  const odds = c.natures.odds.action;
-  return c.items.action.flatMap((units, j) => {
-    const item = c.meeting.gold.commitments[j]!;
-    if (units.size === 0) return [];
-    const all = goldGroup(units, odds);
-    const found = new Set([...units].filter((i) => odds[i]! > -0.9));
-    return found.size && found.size < units.size
-      ? [
-          { group: all, item },
-          { group: goldGroup(found, odds), item },
-        ]
-      : [{ group: all, item }];
+/**
+ * Groups to learn from, each with the number of its item: the places as the reader marked them, those of them that would
+ * be found, and the groups that the stages before really make of the record.
+ */
+function groupsOf(c: Case, n: 'action' | 'decision' | 'question', link: LinearModel, least: number): { group: Group; item: number }[] {
+  const odds = c.natures.odds[n];
+  const out: { group: Group; item: number }[] = [];
+  c.items[n].forEach((units, item) => {
+    if (units.size === 0) return;
+    out.push({ group: goldGroup(units, odds), item });
+    const found = new Set([...units].filter((i) => odds[i]! >= least));
+    if (found.size && found.size < units.size) out.push({ group: goldGroup(found, odds), item });
   });
+  for (const group of groupUnits(c.reading, odds, link, least)) {
+    const shared = c.items[n].map((units) => group.units.filter((i) => units.has(i)).length);
+    const most = Math.max(0, ...shared);
+    if (most > 0 && most * 2 >= group.units.length) out.push({ group, item: shared.indexOf(most) });
+  }
+  return out;
 }
 
+type Groups = ReturnType<typeof groupsOf>;
+
 /** A clause is right when its words are near those of the reader's; more so the nearer. */
-function clauseExamples(c: Case, n: 'action' | 'decision' | 'question'): Example[] {
+function clauseExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups): Example[] {
   const odds = c.natures.odds[n];
-  return c.items[n].flatMap((units, j) => {
-    if (units.size === 0) return [];
-    const wanted = c.meeting.gold[GOLD[n]][j]!.text;
-    const found = [...units].filter((i) => odds[i]! > -0.9);
-    const group = goldGroup(found.length ? new Set(found) : units, odds);
+  return groups.flatMap(({ group, item }) => {
+    const wanted = c.meeting.gold[GOLD[n]][item]!.text;
     const all = clausesOf(c.reading, group);
     return all.map((x): Example => {
       const near = likeness(x.text, wanted);
@@ -326,13 +329,10 @@ function clauseExamples(c: Case, n: 'action' | 'decision' | 'question'): Example
   });
 }
 
-function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', clause: LinearModel): Example[] {
+function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, clause: LinearModel): Example[] {
   const odds = c.natures.odds[n];
-  return c.items[n].flatMap((units, j) => {
-    if (units.size === 0) return [];
-    const found = [...units].filter((i) => odds[i]! > -0.9);
-    const group = goldGroup(found.length ? new Set(found) : units, odds);
-    const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][j]!.text)));
+  return groups.flatMap(({ group, item }) => {
+    const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][item]!.text)));
     const ranked = rankClauses(c.reading, odds, group, clause);
     const clauses = ranked.map((r) => r.clause);
     const p = ranked.map((r) => r.p);
@@ -340,14 +340,15 @@ function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', clause:
   });
 }
 
-function ownerExamples(c: Case): Example[] {
-  return groupsOf(c).flatMap(({ group, item }) => ownerCandidates(c.reading, group).map((p): Example => ({ x: ownerFeatures(c.reading, group, p), y: item.owner.includes(p) ? 1 : 0 })));
+function ownerExamples(c: Case, groups: Groups): Example[] {
+  return groups.flatMap(({ group, item }) => ownerCandidates(c.reading, group).map((p): Example => ({ x: ownerFeatures(c.reading, group, p), y: c.meeting.gold.commitments[item]!.owner.includes(p) ? 1 : 0 })));
 }
 
-function dueExamples(c: Case): Example[] {
-  return groupsOf(c).flatMap(({ group, item }) => {
+function dueExamples(c: Case, groups: Groups): Example[] {
+  return groups.flatMap(({ group, item }) => {
+    const gold = c.meeting.gold.commitments[item]!;
     const all = dueCandidates(c.reading, group);
-    return all.map((d): Example => ({ x: dueFeatures(c.reading, c.natures.odds.action, group, d, all, item.owner), y: (d.date ?? null) === (item.due ?? null) && (item.due || !d.date) ? 1 : 0 }));
+    return all.map((d): Example => ({ x: dueFeatures(c.reading, c.natures.odds.action, group, d, all, gold.owner), y: (d.date ?? null) === (gold.due ?? null) && (gold.due || !d.date) ? 1 : 0 }));
   });
 }
 

@@ -87,7 +87,7 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
 }
 
 /** The likeliest phrase, or no date where none is likelier than not. */
-export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], model: LinearModel, least = 0.5): DueChoice {
+export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], model: LinearModel, least = 0.4): DueChoice {
   const all = dueCandidates(reading, group);
   let best: DueCandidate | null = null;
   let most = 0;

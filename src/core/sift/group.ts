@@ -82,6 +82,8 @@ export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b:
   return f;
 }
 
+/** Likelihood from which a unit joins a group. Above one half: two tellings of one job are sorted out later, two jobs in one group are not. */
+const JOIN_FROM = 0.62;
 /** A matter that is spoken of in more places than this is begun anew; keeps every later step bounded. */
 const MOST_PLACES = 40;
 /** Of the groups far above, at most this many that share words with a unit are compared with it. */
@@ -102,7 +104,7 @@ export function groupUnits(reading: Reading, odds: Float64Array, link: LinearMod
   for (let i = 0; i < odds.length; i++) {
     if (odds[i]! < least || reading.units[i]!.heading) continue;
     let best: number | null = null;
-    let most = 0.5;
+    let most = JOIN_FROM;
     for (const g of rivals(reading, groups, byStem, i)) {
       const group = groups[g]!;
       if (group.units.length >= MOST_PLACES) continue;

@@ -3,8 +3,27 @@ import { type Features, steps } from './linear.ts';
 import { NATURES, type Nature, type Natures } from './natures.ts';
 import type { Reading } from './reading.ts';
 
+/** What is known of a group beside its units: its date and owner, and the other groups it may be a second telling of. */
+export interface Surroundings {
+  dated: boolean;
+  owned: number;
+  likeOpen: number;
+  rivals: readonly Rival[];
+}
+
+export interface Rival {
+  /** units between the two, 0 where they touch */
+  gap: number;
+  /** it is the surer of the two, and so the one that should stay */
+  surer: boolean;
+  first: boolean;
+  sameOwner: boolean;
+  sameDue: boolean;
+  share: number;
+}
+
 /** What speaks for a group being a find at all, seen as a whole. */
-export function groupFeatures(reading: Reading, natures: Natures, group: Group, nature: Nature, extra: { dated: boolean; owned: number; likeOpen: number }): Features {
+export function groupFeatures(reading: Reading, natures: Natures, group: Group, nature: Nature, extra: Surroundings): Features {
   const f: Features = new Map();
   const odds = natures.odds[nature];
   const best = odds[group.core]!;
@@ -31,6 +50,17 @@ export function groupFeatures(reading: Reading, natures: Natures, group: Group, 
     f.set('owned', extra.owned);
     if (extra.likeOpen > 0) f.set('like-open', extra.likeOpen);
     steps(f, 'like-open', extra.likeOpen, [0.2, 0.4, 0.6, 0.8]);
+  }
+  for (const r of extra.rivals) {
+    const near = r.gap <= 2 ? 'beside' : r.gap <= 8 ? 'near' : 'far';
+    if (near === 'far' && r.share < 0.3) continue;
+    const who = r.surer ? 'surer' : 'weaker';
+    f.set(`rival:${near}:${who}`, 1);
+    if (r.sameOwner) f.set(`rival:${near}:${who}:owner`, 1);
+    if (r.sameDue) f.set(`rival:${near}:${who}:due`, 1);
+    if (r.sameOwner && r.sameDue) f.set(`rival:${near}:${who}:both`, 1);
+    if (r.share >= 0.3) f.set(`rival:${near}:${who}:words`, 1);
+    if (r.first) f.set(`rival:${near}:${who}:before`, 1);
   }
   const last = group.units[group.units.length - 1]!;
   for (const d of [1, 2]) {

@@ -112,14 +112,18 @@ function about(put: (name: string) => void, u: ReadUnit, person: string, where: 
   }
 }
 
-/** The owner or owners of a job: every candidate that is likelier than not, nobody where none is. */
-export function chooseOwner(reading: Reading, group: Group, model: LinearModel, least = 0.5): OwnerChoice {
+/** Below this likelihood of the best candidate a job is nobody's; a second one is joined only when nearly sure. */
+const NOBODY_BELOW = 0.15;
+const JOINED_FROM = 0.7;
+
+/** The owner of a job: the likeliest candidate, and others beside them who are nearly as sure. */
+export function chooseOwner(reading: Reading, group: Group, model: LinearModel): OwnerChoice {
   const scored = ownerCandidates(reading, group)
     .map((person) => ({ person, p: probability(logOdds(model, ownerFeatures(reading, group, person))) }))
     .sort((a, b) => b.p - a.p);
   const best = scored[0];
-  if (!best || best.p < least * 0.7) return { people: [], sure: 1 - (best?.p ?? 0), how: 'nobody says they take it on' };
-  const people = scored.filter((s, k) => k === 0 || (s.p >= least && s.p > best.p * 0.55)).slice(0, 4);
+  if (!best || best.p < NOBODY_BELOW) return { people: [], sure: 1 - (best?.p ?? 0), how: 'nobody says they take it on' };
+  const people = scored.filter((s, k) => k === 0 || (s.p >= JOINED_FROM && s.p > best.p * 0.8)).slice(0, 4);
   return { people: people.map((s) => s.person), sure: people[people.length - 1]!.p, how: howOwned(reading, group, people[0]!.person) };
 }
 

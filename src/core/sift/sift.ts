@@ -3,8 +3,8 @@ import { rankClauses } from './clauses.ts';
 import { chooseDue, type DueChoice } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
-import { groupFeatures } from './judge.ts';
-import { logOdds, probability } from './linear.ts';
+import { groupFeatures, type Rival } from './judge.ts';
+import { type Features, logOdds, probability } from './linear.ts';
 import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
 import { chooseOwner, type OwnerChoice } from './owner.ts';
@@ -41,8 +41,9 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
   const views = viewOpen(reading);
   const finds: Find[] = [];
   for (const nature of ['action', 'decision', 'question'] as const) {
-    for (const draft of draftsOf(reading, natures, views, models, nature)) {
-      const confidence = probability(judgeOdds(reading, natures, draft, models));
+    const drafts = draftsOf(reading, natures, views, models, nature);
+    for (const draft of drafts) {
+      const confidence = probability(logOdds(models.judge[nature], judgeFeatures(reading, natures, draft, drafts)));
       if (confidence >= models.show[nature]) finds.push(toFind(reading, draft, confidence));
     }
   }
@@ -91,9 +92,37 @@ function likeAnyOpen(reading: Reading, group: Group, views: readonly OpenView[])
   return best;
 }
 
-export function judgeOdds(reading: Reading, natures: Natures, draft: Draft, models: Pick<SiftModels, 'judge'>): number {
-  const f = groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen });
-  return logOdds(models.judge[draft.nature], f);
+/** A draft's features for the judge, seen beside the other drafts of its nature. */
+export function judgeFeatures(reading: Reading, natures: Natures, draft: Draft, all: readonly Draft[]): Features {
+  return groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen, rivals: rivalsOf(reading, natures, draft, all) });
+}
+
+/** Drafts are compared with those made right before and after them. */
+const BESIDE = 4;
+
+function rivalsOf(reading: Reading, natures: Natures, draft: Draft, all: readonly Draft[]): Rival[] {
+  const at = all.indexOf(draft);
+  const odds = natures.odds[draft.nature];
+  const best = (d: Draft) => odds[d.group.core]!;
+  const ends = (d: Draft) => [d.group.units[0]!, d.group.units[d.group.units.length - 1]!] as const;
+  const stems = (d: Draft) => new Set(d.group.units.flatMap((i) => [...reading.units[i]!.stems]));
+  const [from, to] = ends(draft);
+  const own = stems(draft);
+  const out: Rival[] = [];
+  for (let k = Math.max(0, at - BESIDE); k <= Math.min(all.length - 1, at + BESIDE); k++) {
+    const other = all[k]!;
+    if (other === draft) continue;
+    const [a, b] = ends(other);
+    out.push({
+      gap: Math.max(0, a - to, from - b),
+      surer: best(other) > best(draft),
+      first: a < from,
+      sameOwner: draft.owner.people.length > 0 && draft.owner.people.join() === other.owner.people.join(),
+      sameDue: draft.due.due !== null && draft.due.due === other.due.due,
+      share: sharedWeight(own, stems(other), reading.weight).share,
+    });
+  }
+  return out;
 }
 
 function toFind(reading: Reading, draft: Draft, confidence: number): Find {
@@ -189,7 +218,7 @@ export function newDue(reading: Reading, natures: Natures, group: Group, view: O
 }
 
 function newOwner(reading: Reading, group: Group, view: OpenView, models: Pick<SiftModels, 'owner'>): string[] | null {
-  const chosen = chooseOwner(reading, group, models.owner, 0.35).people;
+  const chosen = chooseOwner(reading, group, models.owner).people;
   const same = chosen.length === view.open.owner.length && chosen.every((p) => view.open.owner.includes(p));
   return chosen.length && !same ? chosen : null;
 }

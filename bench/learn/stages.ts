@@ -138,7 +138,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
 
   const aboutSets = new Map(cases.map((c) => [c, aboutExamples(c)]));
   const about = fitLogistic([...aboutSets.values()].flat(), { l2: 1e-3, epochs: 8 });
-  const kindSets = new Map(cases.map((c) => [c, kindExamples(c, { due })]));
+  const kindSets = new Map(cases.map((c) => [c, kindExamples(c, { due }, about)]));
   const fitKinds = (some: readonly { x: Features; kind: UpdateKind }[]) =>
     Object.fromEntries(
       UPDATE_KINDS.map((k) => [
@@ -362,13 +362,18 @@ function aboutExamples(c: Case): Example[] {
   });
 }
 
-function kindExamples(c: Case, models: { due: LinearModel }): { x: Features; kind: UpdateKind }[] {
+/** News by kind, from the places a reader marked and from those that would be found. */
+function kindExamples(c: Case, models: { due: LinearModel }, about: LinearModel): { x: Features; kind: UpdateKind }[] {
+  const index = stemIndex(c.reading);
   return viewOpen(c.reading).flatMap((view) => {
     const update = c.meeting.gold.updates.find((u) => u.open === view.open.id);
     if (!update) return [];
-    const places = [...unitsFor(c.reading, update.evidence, view.open.text)].sort((a, b) => a - b);
-    if (!places.length) return [];
-    const group = goldGroup(new Set(places), c.natures.odds.update);
-    return [{ x: kindFeatures(c.reading, view, places, { due: newDue(c.reading, c.natures, group, view, models).due }), kind: update.kind as UpdateKind }];
+    const marked = [...unitsFor(c.reading, update.evidence, view.open.text)].sort((a, b) => a - b);
+    const found = placesAbout(c.reading, c.natures, view, index, about, 0.3).places;
+    return [marked, found].flatMap((places) => {
+      if (!places.length) return [];
+      const group = goldGroup(new Set(places), c.natures.odds.update);
+      return [{ x: kindFeatures(c.reading, view, places, { due: newDue(c.reading, c.natures, group, view, models).due }), kind: update.kind as UpdateKind }];
+    });
   });
 }

@@ -99,8 +99,18 @@ export function kindFeatures(reading: Reading, view: OpenView, places: readonly 
     const where = places.includes(i) ? '' : 'near:';
     for (const c of u.cues) f.set(`${where}${c}`, Math.min(2, (f.get(`${where}${c}`) ?? 0) + 1));
     if (i === last) for (const c of u.cues) f.set(`last:${c}`, 1);
-    for (const w of u.words) if (TELLING.has(w)) f.set(`w:${w}`, 1);
-    for (const d of u.dates) if (d.date) f.set(`${where}date`, 1);
+    for (const w of u.words) if (TELLING.has(w)) f.set(`${where}w:${w}`, 1);
+    const negated = NEGATED.test(u.text);
+    if (negated) f.set(`${where}negated`, 1);
+    if (negated && (u.cues.has('done') || u.cues.has('past'))) f.set(`${where}negated+done`, 1);
+    if (!negated && u.cues.has('done') && u.cues.has('past')) f.set(`${where}plainly-done`, 1);
+    if (MORE_TIME.test(u.text)) f.set(`${where}more-time`, 1);
+    for (const d of u.dates) {
+      if (!d.date) continue;
+      f.set(`${where}date`, 1);
+      if (d.date >= reading.input.meeting.date) f.set(d.date === open.due ? `${where}its-date-named` : `${where}other-date-named`, 1);
+      if (d.lead) f.set(`${where}date:${d.lead}`, 1);
+    }
     if (u.source.item?.box) f.set(`box:${u.source.item.box}`, 1);
     if (u.source.item?.struck) f.set('struck', 1);
     if (u.speaker && open.owner.includes(u.speaker)) f.set(`${where}owner-speaks`, 1);
@@ -117,9 +127,12 @@ export function kindFeatures(reading: Reading, view: OpenView, places: readonly 
   return f;
 }
 
+const NEGATED = /\b(?:not|no|never|nothing|nobody|none|without|cannot|(?:has|have|had|is|was|are|were|did|does|do|could|can|wo|would|should)n['’]?t|hasnt|havent|isnt|wasnt|didnt|cant|wont)\b/i;
+const MORE_TIME = /\b(?:more time|another (?:week|day|month|fortnight)|a (?:week|day|bit|month) (?:more|longer|later)|call it|make (?:it|that)|say|give me|need(?:s)? until|can i have|could i have|instead|rather than|won['’]?t make|not (?:this|before)|slip\w*|push\w*|moved?|postpone\w*|delay\w*|later)\b/i;
+
 /** Verbs and particles that tell one kind of news from another. */
 const TELLING = new Set(
-  'done sent in out up off went came gone got signed finished ready closed booked paid arrived landed delivered posted there moved until till instead make call monday tuesday wednesday thursday friday week later late not no yet still nearly almost half stuck waiting wait without nobody answer hear heard drop dropped needed need forget cancelled list instead take takes took over hand handed he she they stands same track fine good happy yes'.split(
+  'done sent in out up off went came gone got signed finished ready closed booked paid arrived landed delivered posted there moved until till instead make call monday tuesday wednesday thursday friday week later late not no yet still nearly almost half stuck waiting wait without nobody answer hear heard drop dropped needed need forget cancelled list instead take takes took over hand handed he she they stands same track fine good happy yes have has had was were is are will been be being tomorrow today tonight next until before after new now only half part rest since yesterday last ready complete completed fixed cleared circulated submitted received confirmed approved agreed written drafted built tested found back came come never nothing more another time longer need needs away ill sick holiday'.split(
     ' ',
   ),
 );

@@ -10,6 +10,8 @@ export default defineConfig({
   server: { port: Number(process.env.PORT ?? 4324), host: '127.0.0.1' },
   // the endpoints check the origin themselves, against the host name that was asked for (src/server/http.ts)
   security: { checkOrigin: false },
+  // white space between words and links is kept as it is written
+  compressHTML: false,
   devToolbar: { enabled: false },
   vite: { plugins: [tailwindcss()], ssr: { external: ['better-sqlite3'] } },
 });

@@ -167,6 +167,9 @@ async function settle(db: Db, asker: Asker, meetingId: number, recordId: number,
     const segment = segments.find((s) => s.text.includes(t.quote));
     if (!segment) throw new Error(`the demo quotes “${t.quote}”, which is not in the record of ${date}`);
     const from = segment.text.indexOf(t.quote);
+    // a quote is shown to the end of its sentence
+    const rest = segment.text.slice(from + t.quote.length);
+    const to = from + t.quote.length + (/[.!?…]$/.test(t.quote) ? 0 : (/^[^.!?…]*[.!?…]?/.exec(rest)?.[0].length ?? 0));
     const known = t.of ? keys.get(t.of) : undefined;
     if (t.of && !known) throw new Error(`the demo speaks of “${t.of}”, which was not made before ${date}`);
     const due = t.due ? dayOf(t.due, date) : null;
@@ -179,7 +182,7 @@ async function settle(db: Db, asker: Asker, meetingId: number, recordId: number,
       due: due ?? known?.due ?? null,
       duePhrase: t.due && !t.due.startsWith('+') ? t.due : null,
       update: known ? { open: String(known.commitment), kind: t.news!, due: t.news === 'moved' ? due : null, owner: null } : null,
-      evidence: [{ segment: segment.index, from, to: from + t.quote.length, role: 'states' }],
+      evidence: [{ segment: segment.index, from, to, role: 'states' }],
       clues: [],
       confidence: 0.9,
       reason: 'Taken in the meeting’s own words.',

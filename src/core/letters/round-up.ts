@@ -34,7 +34,7 @@ From before
 {% endfor %}{% endif %}{% if questions.size > 0 %}
 Left open
 {% for q in questions %}- {{ q.ref }}  {{ q.text }}
-{% endfor %}{% endif %}{% if empty %}
+{% endfor %}{% endif %}{% if nothing %}
 Nothing was decided and nobody took anything on.
 {% endif %}
 If something here is not what you remember, a short answer puts it right.{% if meeting.next %} We meet again on {{ meeting.next }}.{% endif %}
@@ -66,7 +66,7 @@ export function composeRoundUp(input: RoundUpInput, fill: Fill, template: { subj
     decisions: input.decisions.map((d) => ({ ref: d.ref, text: end(d.text) })),
     questions: input.questions,
     updates: input.updates.map((u) => ({ ...u, text: end(u.text) })),
-    empty: input.actions.length + input.decisions.length + input.questions.length + input.updates.length === 0,
+    nothing: input.actions.length + input.decisions.length + input.questions.length + input.updates.length === 0,
     sender: input.sender,
   };
   return {

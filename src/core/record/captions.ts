@@ -82,7 +82,7 @@ function readCue(payload: string): { voice: string | null; words: string } {
     .replace(/\s+/g, ' ')
     .trim();
   if (!voice) {
-    const label = /^[-–]?\s*([\p{L}][\p{L}\p{M}.’' -]{0,38}?)\s*:\s+(?=\S)/u.exec(words);
+    const label = /^[-–]?\s*([\p{L}][\p{L}\p{M}\p{N}.’' -]{0,38}?)\s*:\s+(?=\S)/u.exec(words);
     if (label && looksLikeName(label[1] ?? '')) {
       voice = label[1] ?? null;
       words = words.slice(label[0].length);
@@ -99,5 +99,5 @@ function decodeEntities(text: string): string {
 export function looksLikeName(label: string): boolean {
   const words = label.trim().split(/\s+/);
   if (words.length > 5 || words.length === 0) return false;
-  return words.every((w) => /^[\p{Lu}]/u.test(w) || /^(van|von|de|da|del|der|den|di|la|le|bin|al|el|of|the|and|dos|du)$/.test(w)) && /^[\p{Lu}]/u.test(words[0] ?? '');
+  return words.every((w) => /^(?:[\p{Lu}]|\d{1,3}$)/u.test(w) || /^(van|von|de|da|del|der|den|di|la|le|bin|al|el|of|the|and|dos|du)$/.test(w)) && /^[\p{Lu}]/u.test(words[0] ?? '');
 }

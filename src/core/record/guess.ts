@@ -25,13 +25,16 @@ function dateInName(stem: string): IsoDate | null {
   return iso ? makeDate(Number(iso[1]), Number(iso[2]), Number(iso[3])) : null;
 }
 
+/** Ways of saying a date that name the month; a weekday or a day alone says too little of when a meeting was. */
+const WHOLE_DATES = new Set(['day and month', 'month and day', 'numeric date']);
+
 function dateInHead(record: MeetingRecord, today: IsoDate): { date: IsoDate; from: string } | null {
   for (const s of record.segments.slice(0, 8)) {
     const stamp = /\b(\d{4}-\d{2}-\d{2})\b/.exec(s.text);
     const inText = stamp ? makeDate(...(stamp[1]!.split('-').map(Number) as [number, number, number])) : null;
     if (inText && inText <= today) return { date: inText, from: `line ${s.line}` };
     for (const d of readDates(s.text, { date: today, next: null })) {
-      if (!d.date || !/month|numeric/.test(d.rule)) continue;
+      if (!d.date || !WHOLE_DATES.has(d.rule)) continue;
       const { year, month, day } = partsOf(d.date);
       const held = d.date <= today ? d.date : makeDate(year - 1, month, day);
       if (held) return { date: held, from: `line ${s.line}` };

@@ -23,7 +23,7 @@ interface Layout {
 }
 
 const STAMP = String.raw`(?:\d{4}-\d{2}-\d{2}[ T,]+)?\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?(?:\s?[AaPp]\.?[Mm]\.?)?`;
-const NAME = String.raw`[\p{L}][\p{L}\p{M}.’'() -]{0,48}?`;
+const NAME = String.raw`[\p{L}][\p{L}\p{M}\p{N}.’'() -]{0,48}?`;
 
 const named = (pattern: string) => {
   const shape = new RegExp(`^${pattern}$`, 'u');
@@ -64,9 +64,9 @@ export function readPlain(text: string): MeetingRecord {
   let start: number | null = null;
   let headers = mail;
   let first: number | null = null;
-  // a record whose first stamp is 6:00 or later, in hours and minutes, tells the time of day
+  // a record whose first stamp is 6:00 or later tells the time of day
   const stamp = lines.map((l) => layout?.read(l.words)?.time).find((t) => t !== undefined);
-  const ofDay = stamp !== undefined && /^(?:[6-9]|1\d|2[0-3]):\d{2}$/.test(stamp);
+  const ofDay = stamp !== undefined && /^(?:0?[6-9]|1\d|2[0-3]):\d{2}(?::\d{2})?$/.test(stamp);
   for (const { words, line } of lines) {
     let role: SegmentRole = 'words';
     let rest = words;

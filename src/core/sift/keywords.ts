@@ -92,5 +92,5 @@ export function chooseKeywords(reading: Reading, group: Group, clauses: readonly
     .sort((a, b) => b.q - a.q)
     .slice(0, most)
     .sort((a, b) => a.k.at - b.k.at)
-    .map((x) => x.k.word);
+    .map((x) => (/^\p{Lu}\p{Ll}/u.test(x.k.word) && x.k.at % 1000 === 0 ? x.k.word.toLowerCase() : x.k.word));
 }

@@ -261,7 +261,7 @@ export default function LedgerView({ rows: given, people, series, today, me, sta
                       <td className="n c-n">{r.carried || <span className="zero">·</span>}</td>
                       <td className="n c-n">{r.moved || <span className="zero">·</span>}</td>
                       <td className="c-life">
-                        <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={150} scale={0.9} />
+                        <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={136} scale={0.9} />
                       </td>
                       <td className="c-from">{r.from}</td>
                     </tr>

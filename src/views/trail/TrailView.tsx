@@ -275,7 +275,7 @@ function Picture({ trail, today }: { trail: Trail; today: string }) {
             return (
               <g key={`${p.said}${p.due}`}>
                 <path d={`M${a} 104C${a + (b - a) * 0.25} ${104 - high} ${a + (b - a) * 0.75} ${104 - high} ${b} 104`} fill="none" strokeWidth="1.25" stroke={p.replaced ? 'var(--moss)' : p.missed ? 'var(--brick)' : 'var(--bottle)'} />
-                <text x={Math.max(60, (a + b) / 2)} y={100 - high * 0.75} fontSize="11" textAnchor="middle" fill={p.replaced ? 'var(--moss)' : p.missed ? 'var(--brick)' : 'var(--bottle)'} stroke="var(--leaf)" strokeWidth="4" paintOrder="stroke" textDecoration={p.replaced ? 'line-through' : undefined}>
+                <text x={Math.max(60, (a + b) / 2)} y={100 - high * 0.75} fontSize="11" textAnchor="middle" fill={p.replaced ? 'var(--moss)' : p.missed ? 'var(--brick)' : 'var(--bottle)'} stroke="var(--leaf)" strokeWidth="4" paintOrder="stroke">
                   by {dayAndMonth(p.due)}
                 </text>
               </g>

@@ -25,6 +25,7 @@ describe('the round-up letter', () => {
     expect(body).toContain('- C-28  Plinth poured: now Fri 13 Mar');
     expect(body).toContain('We meet again on Thu 12 Mar.');
     expect(body).not.toMatch(/\n{3}/);
+    expect(body).not.toContain('Nothing was decided');
   });
   it('leaves the recipient to be filled in when it is sent', () => {
     expect(composeRoundUp(input, fill).body).toContain('Dear {{ recipient.first }},');

@@ -19,6 +19,9 @@ describe('title and date of a record', () => {
   it('takes the subject of a mail', () => {
     expect(guess('From: Ines\nTo: all\nDate: Wednesday, March 4, 2026\nSubject: Re: Recap of the yard walk\n\nHi', null, 'txt')).toMatchObject({ title: 'Yard walk', date: '2026-03-04' });
   });
+  it('does not take a day that only happens to be spoken of', () => {
+    expect(guess('One boat, and a bit of the second, by Friday', null, 'txt').date).toBeNull();
+  });
   it('does not believe in days to come', () => {
     expect(guess('# Call\n\n9 March', null).date).toBe('2025-03-09');
   });

@@ -1,0 +1,108 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { evaluate, reliability } from '../../bench/learn/evaluate.ts';
+import { fitLogistic } from '../../bench/learn/logistic.ts';
+import { annotatedMeetings } from '../../bench/meetings.ts';
+import { emptyTallies, f1, likeness, pairUp, tally } from '../../bench/score.ts';
+import { logOdds, probability } from '../../src/core/sift/linear.ts';
+import type { SiftModels } from '../../src/core/sift/models.ts';
+
+describe('Sift on the annotated meetings', () => {
+  const meetings = annotatedMeetings();
+  const weights = JSON.parse(readFileSync(join(import.meta.dirname, '../../src/core/sift/weights/quick.json'), 'utf8')) as SiftModels;
+  const outcome = evaluate(meetings, () => weights, null);
+  it.each([
+    ['commitments', 0.58],
+    ['with owner and date', 0.28],
+    ['decisions', 0.65],
+    ['questions', 0.68],
+    ['updates', 0.66],
+  ] as const)('%s stay at what was reached, F1 at least %d', (measure, least) => {
+    expect(f1(outcome.tallies[measure])).toBeGreaterThanOrEqual(least);
+  });
+  it('leaves no series without finds', () => {
+    for (const [series, t] of outcome.bySeries) expect(t.commitments.right, series).toBeGreaterThan(5);
+  });
+  it('is surer of what is right', () => {
+    const bands = reliability(outcome.judged).filter((b) => b.count > 40);
+    expect(bands.length).toBeGreaterThan(2);
+    expect(bands[bands.length - 1]!.right).toBeGreaterThan(bands[0]!.right);
+  });
+});
+
+describe('annotated meetings', () => {
+  it('point at places that exist and at commitments that were open', () => {
+    for (const m of annotatedMeetings()) {
+      const open = new Set(m.input.open.map((o) => o.id));
+      for (const item of [...m.gold.commitments, ...m.gold.decisions, ...m.gold.questions, ...m.gold.updates]) for (const e of item.evidence) expect(m.input.record.segments[e], `${m.name} ${e}`).toBeDefined();
+      for (const u of m.gold.updates) expect(open.has(u.open), `${m.name} ${u.open}`).toBe(true);
+    }
+  });
+});
+
+describe('scores', () => {
+  it('pair one to one, the likest first', () => {
+    const gold = [
+      { text: 'send the plan to the vendor', evidence: [5] },
+      { text: 'ring the vendor', evidence: [6] },
+    ];
+    expect(
+      pairUp(
+        [
+          { text: 'ring vendor', evidence: [6] },
+          { text: 'send plan', evidence: [4] },
+        ],
+        gold,
+      ),
+    ).toEqual([
+      [0, 1],
+      [1, 0],
+    ]);
+    expect(pairUp([{ text: 'ring vendor', evidence: [9] }], gold)).toEqual([]);
+    expect(likeness('sending plans', 'send the plan')).toBe(1);
+  });
+  it('count an update only with item, kind and date right', () => {
+    const t = emptyTallies();
+    const gold = {
+      commitments: [],
+      decisions: [],
+      questions: [],
+      updates: [
+        { open: 'a', kind: 'moved', due: '2026-03-13', evidence: [1] },
+        { open: 'b', kind: 'done', evidence: [2] },
+      ],
+    };
+    tally(
+      t,
+      {
+        commitments: [],
+        decisions: [],
+        questions: [],
+        updates: [
+          { open: 'a', kind: 'moved', due: '2026-03-12', evidence: [1] },
+          { open: 'b', kind: 'done', evidence: [9] },
+        ],
+      },
+      gold,
+    );
+    expect(t.updates).toEqual({ right: 1, given: 2, wanted: 2 });
+    expect(f1(t.updates)).toBe(0.5);
+  });
+});
+
+describe('learning', () => {
+  it('finds what tells the classes apart, the same each time', () => {
+    const examples = Array.from({ length: 400 }, (_, i) => ({
+      x: new Map([
+        [i % 3 === 0 ? 'yes' : 'no', 1],
+        [`noise${i % 7}`, 1],
+      ]),
+      y: (i % 3 === 0 ? 1 : 0) as 0 | 1,
+    }));
+    const model = fitLogistic(examples);
+    expect(probability(logOdds(model, new Map([['yes', 1]])))).toBeGreaterThan(0.8);
+    expect(probability(logOdds(model, new Map([['no', 1]])))).toBeLessThan(0.2);
+    expect(fitLogistic(examples)).toEqual(model);
+  });
+});

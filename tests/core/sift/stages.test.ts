@@ -1,0 +1,110 @@
+import { describe, expect, it } from 'vitest';
+import { readRecord } from '../../../src/core/record/read.ts';
+import { rankClauses } from '../../../src/core/sift/clauses.ts';
+import { dueCandidates } from '../../../src/core/sift/due.ts';
+import { logOdds, probability, steps, strongest } from '../../../src/core/sift/linear.ts';
+import type { SiftModels } from '../../../src/core/sift/models.ts';
+import { readNatures } from '../../../src/core/sift/natures.ts';
+import { chooseOwner, ownerCandidates } from '../../../src/core/sift/owner.ts';
+import { readUnits } from '../../../src/core/sift/reading.ts';
+import { stemIndex, viewOpen } from '../../../src/core/sift/reconcile.ts';
+import weights from '../../../src/core/sift/weights/quick.json' with { type: 'json' };
+
+const models = weights as unknown as SiftModels;
+const people = [
+  { id: 'ines', name: 'Ines Falk', aliases: [], role: 'project manager' },
+  { id: 'bram', name: 'Bram Osei', aliases: [], role: 'yard lead' },
+  { id: 'ruth', name: 'Ruth Adair', aliases: [], role: 'architect' },
+];
+const reading = (text: string, format: 'txt' | 'md' = 'txt', author: string | null = null) =>
+  readUnits({ record: readRecord(text, format), people, meeting: { date: '2026-03-05', next: '2026-03-12', present: ['ines', 'bram'], author }, open: [{ id: '7', text: 'Signed weights of the old engine', owner: ['bram'], due: '2026-03-06', madeOn: '2026-02-20' }] });
+
+describe('units', () => {
+  it('are cues and lines, and sentences of long prose', () => {
+    const r = reading('# Minutes\n\nThe weights were signed by the foreman on Monday and went to Ms Adair the same day. The Chair thanked him. It was then agreed that the slip be kept for another week, Mr Osei to tell the harbour office of it before Friday in writing.', 'md', 'ines');
+    expect(r.units.filter((u) => u.segment === 1).length).toBeGreaterThan(1);
+    expect(r.units.every((u) => u.text === r.input.record.segments[u.segment]!.text.slice(u.from, u.to))).toBe(true);
+  });
+  it('know their speaker: the voice, or the author of notes', () => {
+    expect(reading('Ines: hello\nBram: hi\nInes: so').units.map((u) => u.speaker)).toEqual(['ines', 'bram', 'ines']);
+    expect(reading('- I will ring them', 'md', 'bram').units[0]!.speaker).toBe('bram');
+    expect(reading('[0:01] hello\n[0:02] there\n[0:03] all').units[0]!.speaker).toBeNull();
+  });
+});
+
+describe('owner', () => {
+  const own = (text: string, units: number[], format: 'txt' | 'md' = 'txt', author: string | null = null) => chooseOwner(reading(text, format, author), { units, core: units[0]! }, models.owner).people;
+  it.each([
+    ['first person is the speaker', 'Ines: morning\nBram: I will send the weights by Friday.\nInes: good', [1], ['bram']],
+    ['second person is whoever answers', 'Ines: Can you send the weights?\nBram: Yes, by Friday.\nInes: thanks', [0, 1], ['bram']],
+    ['a third person who is named', 'Ines: Ruth will have to redraw the outline by Friday.\nBram: ok\nInes: good', [0], ['ruth']],
+  ])('%s', (_, text, units, expected) => {
+    expect(own(text, units)).toEqual(expected);
+  });
+  it('is named in front of a line of notes', () => {
+    expect(own('- Bram: weights to Ruth by Friday\n- the weather', [0], 'md', 'ines')).toEqual(['bram']);
+  });
+  it('candidates are those who speak or are named right there', () => {
+    const r = reading('Ines: far away\nInes: still\nInes: away\nInes: and more\nBram: I will do it\nInes: ok');
+    expect(ownerCandidates(r, { units: [4], core: 4 })).toEqual(['ines', 'bram']);
+  });
+});
+
+describe('dates of a job', () => {
+  it('come from its places and the ones beside', () => {
+    const r = reading('Ines: Can you send the weights?\nBram: Yes.\nInes: By when?\nBram: Friday.\nInes: the audit is on the 20th');
+    expect(dueCandidates(r, { units: [0, 1, 2], core: 0 }).map((d) => d.date)).toEqual(['2026-03-06', '2026-03-20']);
+  });
+});
+
+describe('wording', () => {
+  it('prefers the sentence that says what the matter is', () => {
+    const r = reading('Ines: Bram, the signed weights of the old engine, can you send them to Ruth?\nBram: Yes. I will do it on Friday.\nInes: Good.');
+    const natures = readNatures(r, models.natures);
+    expect(rankClauses(r, natures.odds.action, { units: [0, 1], core: 1 }, models.clause.action)[0]!.clause.text).toContain('weights');
+  });
+});
+
+describe('open commitments', () => {
+  it('are compared by stems of their words', () => {
+    const r = reading('Bram: The engine weighed more than we thought.\nInes: So the weights are signed?\nBram: yes');
+    const [view] = viewOpen(r);
+    expect([...view!.stems].sort()).toEqual(['engin', 'old', 'sign', 'weight']);
+    expect(stemIndex(r).get('weight')).toEqual([1]);
+  });
+});
+
+describe('linear models', () => {
+  const model = { bias: -1, weights: { a: 2, b: -1 } };
+  it('sum what they know', () => {
+    expect(
+      logOdds(
+        model,
+        new Map([
+          ['a', 1],
+          ['b', 0.5],
+          ['unknown', 9],
+        ]),
+      ),
+    ).toBe(0.5);
+    expect(probability(0)).toBe(0.5);
+    expect(probability(-1e9)).toBeGreaterThanOrEqual(0);
+  });
+  it('tell what spoke for a judgement', () => {
+    expect(
+      strongest(
+        model,
+        new Map([
+          ['a', 1],
+          ['b', 1],
+        ]),
+        3,
+      ),
+    ).toEqual(['a']);
+  });
+  it('bend in steps', () => {
+    const f = new Map<string, number>();
+    steps(f, 'x', 5, [1, 5, 9]);
+    expect([...f.keys()]).toEqual(['x>=1', 'x>=5']);
+  });
+});

@@ -1,7 +1,8 @@
 import type { IsoDate } from '../dates/calendar.ts';
 import type { Group } from './group.ts';
-import { type Features, type LinearModel, logOdds, probability } from './linear.ts';
+import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Reading } from './reading.ts';
+import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
 /** A date phrase that may be the due date of a job. */
 export interface DueCandidate {
@@ -78,6 +79,18 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
   if (/\b(was|were|went|came|sent|had|did|got|rang|called|signed|since|last)\b[^.;!?]{0,30}$/.test(head)) f.set('past-before', 1);
   if (/\b(i'?ll|i’ll|will|to|can|have|get|done|ready|send|finish)\b[^.;!?]{0,36}$/.test(head)) f.set('will-before', 1);
   if (/\b(is|are|it's|it’s|meets?|comes?|sits|opens?|closes?|starts?|begins?|away|off|back|holiday|leave)\b[^.;!?]{0,16}$/.test(head)) f.set('event-before', 1);
+  const part = partAround(u.text, c.from, c.to);
+  steps(f, 'part-shares', sharedStems(part, stemsElsewhere(reading, group, c.unit)), [1, 2, 3]);
+  const names = reading.roster.mentions(part).map((m) => m.person);
+  if (names.some((p) => owner.includes(p))) f.set('part-names-owner', 1);
+  else if (names.length) f.set('part-names-other', 1);
+  if (u.mentions.length >= 2 && u.dates.length >= 2) {
+    f.set('dealt-out', 1);
+    if (names.some((p) => owner.includes(p))) f.set('dealt-out:owner', 1);
+    else if (names.length) f.set('dealt-out:other', 1);
+  }
+  if (c.date && c.date < reading.input.meeting.date) f.set('gone-by', 1);
+  if (c.date && all.some((d) => d !== c && d.date && d.date > c.date! && group.units.includes(d.unit))) f.set('a-later-day-named', 1);
   if (!u.spoken) {
     f.set('notes', 1);
     if (/->|→|\(/.test(u.text.slice(Math.max(0, c.from - 4), c.from + 3))) f.set('notes:arrow', 1);

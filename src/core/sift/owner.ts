@@ -1,6 +1,7 @@
 import type { Group } from './group.ts';
 import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
 export interface OwnerChoice {
   people: string[];
@@ -76,6 +77,16 @@ export function ownerFeatures(reading: Reading, group: Group, person: string): F
   if (last?.speaker === person && speaks === 0) put('speaks-after');
   if (group.units.some((i) => reading.units[i]!.mentions.some((m) => m.person !== person)) && named === 0) put('others-named');
   if (core.mentions.length > 1) put('several-named');
+  for (const i of group.units) {
+    const u = reading.units[i]!;
+    if (u.mentions.length === 0) continue;
+    const dealt = u.mentions.length >= 2;
+    for (const m of u.mentions) {
+      const shares = sharedStems(partAround(u.text, m.from, m.to), stemsElsewhere(reading, group, i));
+      if (m.person === person) put(shares > 0 ? (shares > 1 ? 'part-shares2' : 'part-shares') : dealt ? 'part-shares-nothing' : 'part-alone');
+      else if (dealt && shares > 1) put('others-part-shares');
+    }
+  }
   if (person === reading.input.meeting.author) put('author');
   if (person === reading.input.meeting.author && [...inside].some((i) => reading.units[i]!.cues.has('i'))) put('author-says-i');
   return f;

@@ -1,0 +1,29 @@
+import { contentStems, wordsOf } from '../language/words.ts';
+import type { Group } from './group.ts';
+import type { Reading } from './reading.ts';
+
+/**
+ * The part of a text between two stops around a place: what belongs together where one sentence deals out several jobs
+ * ("Ilse brings the list next time, Gregor opens the share by Wednesday").
+ */
+export function partAround(text: string, from: number, to: number): string {
+  const before = text.slice(Math.max(0, from - 160), from);
+  const after = text.slice(to, to + 160);
+  const start = Math.max(before.lastIndexOf(','), before.lastIndexOf('.'), before.lastIndexOf(';'), before.lastIndexOf('?'), before.lastIndexOf('!'), before.lastIndexOf(' and '), before.lastIndexOf(' – '));
+  const end = /[,.;?!]|\sand\s|\s–\s/.exec(after)?.index ?? after.length;
+  return before.slice(start + 1) + text.slice(from, to) + after.slice(0, end);
+}
+
+/** Stems of a matter without one of its units, to compare that unit's parts with. */
+export function stemsElsewhere(reading: Reading, group: Group, unit: number): Set<string> {
+  const out = new Set<string>();
+  for (const i of group.units) if (i !== unit) for (const s of reading.units[i]!.stems) out.add(s);
+  return out;
+}
+
+/** How many stems of a part stand in a set. */
+export function sharedStems(part: string, stems: ReadonlySet<string>): number {
+  let n = 0;
+  for (const s of new Set(contentStems(wordsOf(part)))) if (stems.has(s)) n++;
+  return n;
+}

@@ -9,8 +9,8 @@ import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
 import { ownerCandidates, ownerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
-import { aboutFeatures, kindFeatures, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
-import { draftOf, judgeFeatures, newDue } from '../../src/core/sift/sift.ts';
+import { aboutFeatures, kindFeatures, type OpenView, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
+import { draftOf, judgeFeatures, newDateCandidates, newDateFeatures, newDue } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
 import { type Example, fitLogistic } from './logistic.ts';
@@ -138,7 +138,11 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
 
   const aboutSets = new Map(cases.map((c) => [c, aboutExamples(c)]));
   const about = fitLogistic([...aboutSets.values()].flat(), { l2: 1e-3, epochs: 8 });
-  const kindSets = new Map(cases.map((c) => [c, kindExamples(c, { due }, about)]));
+  const newDate = fitLogistic(
+    cases.flatMap((c) => newDateExamples(c, about)),
+    { l2: 5e-3, least: 4 },
+  );
+  const kindSets = new Map(cases.map((c) => [c, kindExamples(c, { newDate }, about)]));
   const fitKinds = (some: readonly { x: Features; kind: UpdateKind }[]) =>
     Object.fromEntries(
       UPDATE_KINDS.map((k) => [
@@ -167,7 +171,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     }
   });
   const showUpdates = bestCut(updates, wanted);
-  return { natures: { vocabulary, first, second }, link, judge, clause, keyword, owner, due, about, kind, least, show: { ...show, update: showUpdates } };
+  return { natures: { vocabulary, first, second }, link, judge, clause, keyword, owner, due, newDate, about, kind, least, show: { ...show, update: showUpdates } };
 }
 
 /** The probability from which to show, so that F1 is highest; a little lower, since a miss costs a reader more than a pass. */
@@ -362,18 +366,29 @@ function aboutExamples(c: Case): Example[] {
   });
 }
 
-/** News by kind, from the places a reader marked and from those that would be found. */
-function kindExamples(c: Case, models: { due: LinearModel }, about: LinearModel): { x: Features; kind: UpdateKind }[] {
+/** Where each open commitment that is spoken of is spoken of: as a reader marked it, and as it would be found. */
+function newsOf(c: Case, about: LinearModel): { view: OpenView; update: Annotated['gold']['updates'][number]; group: Group }[] {
   const index = stemIndex(c.reading);
   return viewOpen(c.reading).flatMap((view) => {
     const update = c.meeting.gold.updates.find((u) => u.open === view.open.id);
     if (!update) return [];
-    const marked = [...unitsFor(c.reading, update.evidence, view.open.text)].sort((a, b) => a - b);
+    const marked = [...unitsFor(c.reading, update.evidence, view.open.text)];
     const found = placesAbout(c.reading, c.natures, view, index, about, 0.3).places;
-    return [marked, found].flatMap((places) => {
-      if (!places.length) return [];
-      const group = goldGroup(new Set(places), c.natures.odds.update);
-      return [{ x: kindFeatures(c.reading, view, places, { due: newDue(c.reading, c.natures, group, view, models).due }), kind: update.kind as UpdateKind }];
-    });
+    return [marked, found].filter((p) => p.length).map((p) => ({ view, update, group: goldGroup(new Set(p), c.natures.odds.update) }));
+  });
+}
+
+function newDateExamples(c: Case, about: LinearModel): Example[] {
+  return newsOf(c, about).flatMap(({ view, update, group }) => {
+    const all = newDateCandidates(c.reading, group);
+    return all.filter((d) => d.date && d.date >= c.meeting.input.meeting.date && d.date !== view.open.due).map((d): Example => ({ x: newDateFeatures(c.reading, c.natures, group, view, d, all), y: update.due && d.date === update.due ? 1 : 0 }));
+  });
+}
+
+/** News by kind. */
+function kindExamples(c: Case, models: Pick<SiftModels, 'newDate'>, about: LinearModel): { x: Features; kind: UpdateKind }[] {
+  return newsOf(c, about).map(({ view, update, group }) => {
+    const due = newDue(c.reading, c.natures, group, view, models);
+    return { x: kindFeatures(c.reading, view, group.units, due.due ? due.sure : 0), kind: update.kind as UpdateKind };
   });
 }

@@ -13,6 +13,8 @@ export interface SiftModels {
   keyword: Record<'action' | 'decision' | 'question', LinearModel>;
   owner: LinearModel;
   due: LinearModel;
+  /** which date phrase is the new date of a commitment that is moved */
+  newDate: LinearModel;
   about: LinearModel;
   kind: Record<UpdateKind, LinearModel>;
   /** from which log-odds a unit is considered, and from which probability a find is shown */

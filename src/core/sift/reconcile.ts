@@ -1,8 +1,7 @@
-import type { IsoDate } from '../dates/calendar.ts';
 import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
 import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Natures } from './natures.ts';
-import type { OpenCommitment, Reading } from './reading.ts';
+import type { OpenCommitment, Reading, ReadUnit } from './reading.ts';
 
 export const UPDATE_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress'] as const;
 export type UpdateKind = (typeof UPDATE_KINDS)[number];
@@ -86,17 +85,19 @@ export function aboutFeatures(reading: Reading, natures: Natures, view: OpenView
   return f;
 }
 
-/** What speaks for each kind of news, over all places that are about the commitment. */
-export function kindFeatures(reading: Reading, view: OpenView, places: readonly number[], news: { due: IsoDate | null }): Features {
+/**
+ * What speaks for each kind of news, over all places that are about the commitment.
+ * @param newDate how likely it is, 0 to 1, that one of the dates named there is its new one
+ */
+export function kindFeatures(reading: Reading, view: OpenView, places: readonly number[], newDate: number): Features {
   const f: Features = new Map();
   const { open } = view;
   f.set('always', 1);
   const last = places[places.length - 1]!;
-  const windows = new Set<number>();
-  for (const i of places) for (const d of [0, 1, 2]) if (reading.units[i + d]) windows.add(i + d);
-  for (const i of windows) {
+  const inside = new Set(places);
+  for (const i of newsWindow(reading, places)) {
     const u = reading.units[i]!;
-    const where = places.includes(i) ? '' : 'near:';
+    const where = inside.has(i) ? '' : inside.has(i - 1) || inside.has(i - 2) ? 'near:' : 'far:';
     for (const c of u.cues) f.set(`${where}${c}`, Math.min(2, (f.get(`${where}${c}`) ?? 0) + 1));
     if (i === last) for (const c of u.cues) f.set(`last:${c}`, 1);
     for (const w of u.words) if (TELLING.has(w)) f.set(`${where}w:${w}`, 1);
@@ -118,7 +119,8 @@ export function kindFeatures(reading: Reading, view: OpenView, places: readonly 
     if (u.mentions.some((m) => !open.owner.includes(m.person))) f.set(`${where}other-named`, 1);
     for (const m of u.mentions) if (!open.owner.includes(m.person) && /^\s*(?:will|to|is to|'ll|’ll|has|takes)/.test(u.text.slice(m.to, m.to + 12))) f.set('other-will', 1);
   }
-  if (news.due) f.set(news.due === open.due ? 'same-date' : 'new-date', 1);
+  f.set('new-date', newDate);
+  steps(f, 'new-date', newDate, [0.15, 0.3, 0.45, 0.6, 0.75]);
   if (open.due && open.due < reading.input.meeting.date) f.set('overdue', 1);
   if (open.due && open.due >= reading.input.meeting.date) f.set('not-due', 1);
   if (!open.due) f.set('had-no-date', 1);
@@ -129,6 +131,36 @@ export function kindFeatures(reading: Reading, view: OpenView, places: readonly 
 
 const NEGATED = /\b(?:not|no|never|nothing|nobody|none|without|cannot|(?:has|have|had|is|was|are|were|did|does|do|could|can|wo|would|should)n['’]?t|hasnt|havent|isnt|wasnt|didnt|cant|wont)\b/i;
 const MORE_TIME = /\b(?:more time|another (?:week|day|month|fortnight)|a (?:week|day|bit|month) (?:more|longer|later)|call it|make (?:it|that)|say|give me|need(?:s)? until|can i have|could i have|instead|rather than|won['’]?t make|not (?:this|before)|slip\w*|push\w*|moved?|postpone\w*|delay\w*|later)\b/i;
+
+/** Units after a place in which its news is still being told, in talk: the excuse, the new day, the answer. */
+const TOLD_WITHIN = 7;
+
+/** The places and what is said right after each of them, until somebody goes on to something else. In notes a line stands for itself. */
+export function newsWindow(reading: Reading, places: readonly number[]): number[] {
+  const out = new Set(places);
+  for (const i of places) {
+    const first = reading.units[i]!;
+    if (!first.spoken) {
+      if (reading.units[i + 1]?.segment === first.segment) out.add(i + 1);
+      continue;
+    }
+    for (let j = i + 1; j <= i + TOLD_WITHIN; j++) {
+      const u = reading.units[j];
+      if (!u || (j > i + 1 && goesOn(u))) break;
+      out.add(j);
+    }
+  }
+  return [...out].sort((a, b) => a - b);
+}
+
+function goesOn(u: ReadUnit): boolean {
+  return (u.cues.has('next-topic') && u.words.length > 1) || (u.cues.has('late') && u.mentions.length > 0);
+}
+
+/** Words with which people ask for, or give, more time. */
+export function speaksOfMoreTime(text: string): boolean {
+  return MORE_TIME.test(text);
+}
 
 /** Verbs and particles that tell one kind of news from another. */
 const TELLING = new Set(

@@ -1,16 +1,16 @@
 import { sharedWeight } from '../language/words.ts';
 import { rankClauses } from './clauses.ts';
-import { chooseDue, type DueChoice } from './due.ts';
+import { chooseDue, type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
-import { type Features, logOdds, probability } from './linear.ts';
+import { type Features, logOdds, probability, steps } from './linear.ts';
 import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
 import { chooseOwner, type OwnerChoice } from './owner.ts';
 import { type CloseReading, type Reading, readUnits, type SiftInput } from './reading.ts';
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
-import { chooseKind, kindFeatures, type OpenView, placesAbout, stemIndex, viewOpen } from './reconcile.ts';
+import { chooseKind, kindFeatures, newsWindow, type OpenView, placesAbout, speaksOfMoreTime, stemIndex, viewOpen } from './reconcile.ts';
 import { wordAction, wordPlain } from './wording.ts';
 
 /** One group with everything decided about it, before it is judged worth showing. */
@@ -188,7 +188,7 @@ export function updatesOf(reading: Reading, natures: Natures, views: readonly Op
     if (places.length === 0 || sure < models.show.update) continue;
     const group: Group = { units: places, core: places.reduce((a, b) => (natures.odds.update[b]! > natures.odds.update[a]! ? b : a)) };
     const due = newDue(reading, natures, group, view, models);
-    const { kind, sure: kindSure } = chooseKind(models.kind, kindFeatures(reading, view, places, { due: due.due }));
+    const { kind, sure: kindSure } = chooseKind(models.kind, kindFeatures(reading, view, places, due.due ? due.sure : 0));
     const owner = kind === 'reassigned' ? newOwner(reading, group, view, models) : null;
     const moved = kind === 'moved' ? due.due : null;
     if (kind === 'reassigned' && owner === null) continue;
@@ -211,10 +211,39 @@ export function updatesOf(reading: Reading, natures: Natures, views: readonly Op
   return out;
 }
 
-/** The new date spoken of, when it is not the one the commitment has already. */
-export function newDue(reading: Reading, natures: Natures, group: Group, view: OpenView, models: Pick<SiftModels, 'due'>): DueChoice {
-  const choice = chooseDue(reading, natures.odds.action, group, view.open.owner, models.due, 0.25);
-  return choice.due && choice.due < reading.input.meeting.date ? NO_DATE : choice;
+/** Date phrases where the news of a commitment is told. */
+export function newDateCandidates(reading: Reading, group: Group): DueCandidate[] {
+  return dueCandidates(reading, { units: newsWindow(reading, group.units), core: group.core });
+}
+
+/** Features of a date phrase as the new date of an open commitment: those of a due date, and how it stands to the old one. */
+export function newDateFeatures(reading: Reading, natures: Natures, group: Group, view: OpenView, c: DueCandidate, all: readonly DueCandidate[]): Features {
+  const f = dueFeatures(reading, natures.odds.update, group, c, all, view.open.owner);
+  const u = reading.units[c.unit]!;
+  const away = Math.min(...group.units.map((i) => (c.unit >= i ? c.unit - i : 9)));
+  steps(f, 'away', away, [1, 2, 3, 5, 8]);
+  if (u.speaker && view.open.owner.includes(u.speaker)) f.set('holder-says', 1);
+  if (view.open.due && c.date) f.set(c.date === view.open.due ? 'old-date' : c.date > view.open.due ? 'later-than-old' : 'earlier-than-old', 1);
+  if (view.open.due && view.open.due < reading.input.meeting.date) f.set('was-overdue', 1);
+  for (const k of ['done', 'going', 'stuck', 'dropped', 'handed', 'late']) if (u.cues.has(k)) f.set(`cue:${k}`, 1);
+  if (speaksOfMoreTime(u.text)) f.set('more-time', 1);
+  return f;
+}
+
+/** The likeliest new date of a commitment among the dates named where it is spoken of; never one that has gone by. */
+export function newDue(reading: Reading, natures: Natures, group: Group, view: OpenView, models: Pick<SiftModels, 'newDate'>): DueChoice {
+  const all = newDateCandidates(reading, group);
+  let best = NO_DATE;
+  let most = 0;
+  for (const c of all) {
+    if (!c.date || c.date < reading.input.meeting.date || c.date === view.open.due) continue;
+    const p = probability(logOdds(models.newDate, newDateFeatures(reading, natures, group, view, c, all)));
+    if (p > most) {
+      most = p;
+      best = { due: c.date, candidate: c, sure: p };
+    }
+  }
+  return best;
 }
 
 function newOwner(reading: Reading, group: Group, view: OpenView, models: Pick<SiftModels, 'owner'>): string[] | null {

@@ -47,20 +47,15 @@ export function joinNotes(list: readonly Placed[], g: Geometry): Join[] {
   };
   place(0, 8);
   if (at > 0) {
-    // the open slip keeps its line: notes above it give way upwards as far as there is room
+    // the open slip keeps its line: notes above it give way upwards as far as there is room, then all settle once more
     const wanted = Math.max(8, list[at]!.y - Math.min(104, list[at]!.height / 2));
-    if (tops[at]! > wanted) {
-      let ceiling = wanted;
-      for (let i = at - 1; i >= 0; i--) {
-        const top = Math.min(tops[i]!, ceiling - list[i]!.height - gap(list[i]!));
-        if (top < 8) break;
-        tops[i] = top;
-        ceiling = top;
-      }
-      const above = list[at - 1]!;
-      tops[at] = Math.max(wanted, tops[at - 1]! + above.height + gap(above));
-      place(at, tops[at]!);
+    let ceiling = wanted;
+    for (let i = at - 1; i >= 0; i--) {
+      tops[i] = Math.min(tops[i]!, ceiling - list[i]!.height - gap(list[i]!));
+      ceiling = tops[i]!;
     }
+    tops[at] = wanted;
+    place(0, 8);
   }
   let lane = 0;
   return list.map((p, i) => {

@@ -19,6 +19,15 @@ const LAYOUTS: [string, string, [string | null, number | null, string][]][] = [
     ],
   ],
   [
+    '[time] Name: words',
+    '[14:02:10] Ines F.: One.\n[14:02:18] Voice 3: Two.\n[14:03:10] Voice 3: Three.',
+    [
+      ['Ines F.', 0, 'One.'],
+      ['Voice 3', 8, 'Two.'],
+      ['Voice 3', 60, 'Three.'],
+    ],
+  ],
+  [
     'Name (time): words',
     'Ines Falk (00:00:03): Okay.\nBram Osei (00:01:03): Yes.',
     [

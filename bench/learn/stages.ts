@@ -380,7 +380,7 @@ function newsOf(c: Case, about: LinearModel): { view: OpenView; update: Annotate
 
 function newDateExamples(c: Case, about: LinearModel): Example[] {
   return newsOf(c, about).flatMap(({ view, update, group }) => {
-    const all = newDateCandidates(c.reading, group);
+    const all = newDateCandidates(c.reading, group, view);
     return all.filter((d) => d.date && d.date >= c.meeting.input.meeting.date && d.date !== view.open.due).map((d): Example => ({ x: newDateFeatures(c.reading, c.natures, group, view, d, all), y: update.due && d.date === update.due ? 1 : 0 }));
   });
 }

@@ -47,6 +47,7 @@ const ROLES: Record<string, RegExp> = {
 export class Roster {
   private readonly forms = new Map<string, Form[]>();
   private readonly finder: RegExp | null;
+  private readonly nameWords: ReadonlySet<string>;
   readonly byId: Map<string, Person>;
 
   constructor(
@@ -55,6 +56,7 @@ export class Roster {
   ) {
     this.byId = new Map(people.map((p) => [p.id, p]));
     for (const person of people) for (const form of formsOf(person)) this.add(form);
+    this.nameWords = new Set(people.flatMap((p) => [p.name, ...p.aliases].flatMap((n) => fold(n).split(/[\s-]+/))).filter((w) => w.length > 1));
     const alternatives = [...this.forms.keys()].sort((a, b) => b.length - a.length).map((f) => f.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'));
     this.finder = alternatives.length ? new RegExp(`(?<![\\p{L}\\p{N}])(?:${alternatives.join('|')})(?![\\p{L}\\p{N}])`, 'gu') : null;
   }
@@ -107,6 +109,11 @@ export class Roster {
     if (fits.length === 1) return fits[0]!.id;
     const here = fits.filter((p) => this.present.has(p.id));
     return here.length === 1 ? here[0]!.id : null;
+  }
+
+  /** Whether a word is part of somebody's name. */
+  isName(word: string): boolean {
+    return this.nameWords.has(fold(word));
   }
 
   firstName(id: string): string {

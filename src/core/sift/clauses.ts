@@ -12,7 +12,26 @@ export interface Clause {
   index: number;
   words: string[];
   stems: ReadonlySet<string>;
+  cues: ReadonlySet<string>;
   inside: boolean;
+}
+
+type Sentence = Omit<Clause, 'inside'>;
+
+const cut = new WeakMap<ReadUnit, Sentence[]>();
+
+/** A unit's sentences, cut once however many matters they are looked at for. */
+function sentencesIn(unit: ReadUnit): Sentence[] {
+  let sentences = cut.get(unit);
+  if (!sentences) {
+    sentences = sentencesOf(unit.text.slice(0, 1500), 400).map((s) => {
+      const text = unit.text.slice(s.from, s.to);
+      const words = wordsOf(text);
+      return { text, unit, index: unit.index, words, stems: new Set(contentStems(words)), cues: new Set(cuesOf(text)) };
+    });
+    cut.set(unit, sentences);
+  }
+  return sentences;
 }
 
 /** Places looked at, from the start, the core and the end of a matter; the rest are repeats. */
@@ -27,11 +46,7 @@ export function clausesOf(reading: Reading, group: Group): Clause[] {
   for (const i of [...places].sort((a, b) => a - b)) {
     const unit = reading.units[i]!;
     if (unit.heading) continue;
-    for (const s of sentencesOf(unit.text.slice(0, 1500), 400)) {
-      const text = unit.text.slice(s.from, s.to);
-      const words = wordsOf(text);
-      out.push({ text, unit, index: i, words, stems: new Set(contentStems(words)), inside: inside.has(i) });
-    }
+    for (const sentence of sentencesIn(unit)) out.push({ ...sentence, inside: inside.has(i) });
   }
   return out;
 }
@@ -99,8 +114,7 @@ export function clauseFeatures(reading: Reading, odds: Float64Array, group: Grou
   steps(f, 'matter', clause.stems.size, [1, 2, 3, 4, 5, 7, 9, 12, 16]);
   steps(f, 'words', clause.words.length, [4, 8, 14, 20, 28, 36]);
   f.set('density', clause.stems.size / Math.max(1, clause.words.length));
-  const cues = cuesOf(clause.text);
-  for (const c of SHOWN) if (cues.includes(c)) f.set(`cue:${c}`, 1);
+  for (const c of SHOWN) if (clause.cues.has(c)) f.set(`cue:${c}`, 1);
   if (POINTING.test(clause.text)) f.set('pointing', 1);
   const names = clause.unit.mentions.filter((m) => clause.text.includes(clause.unit.text.slice(m.from, m.to))).length;
   steps(f, 'names', names, [1, 2, 3]);

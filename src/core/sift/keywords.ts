@@ -23,7 +23,7 @@ export function keywordsOf(reading: Reading, clauses: readonly Clause[]): Keywor
     said.forEach((raw, at) => {
       const word = raw.replace(/['’]s$/u, '');
       const low = wordsOf(word).join(' ');
-      if (low.length < 3 || isEmptyWord(low) || reading.roster.voice(word) !== null) return;
+      if (low.length < 3 || isEmptyWord(low) || reading.roster.isName(word)) return;
       const s = stem(low);
       const known = out.get(s);
       if (!known) out.set(s, { stem: s, word, clauses: [k], at: k * 1000 + at });

@@ -65,6 +65,8 @@ export function readUnits(input: SiftInput, close: CloseReading | null = null): 
     return { ...unit, words, stems, cues: new Set(cuesOf(text)), mentions: roster.mentions(text), dates: readDates(text, context) };
   });
   const total = Math.max(1, units.length);
-  const weight = (s: string) => Math.log(1 + total / (1 + (seen.get(s) ?? 0)));
+  const unseen = Math.log(1 + total);
+  const weights = new Map([...seen].map(([s, n]) => [s, Math.log(1 + total / (1 + n))]));
+  const weight = (s: string) => weights.get(s) ?? unseen;
   return { input, roster, units, weight, close };
 }

@@ -14,12 +14,18 @@ export interface OpenView {
   weight(stem: string): number;
 }
 
+const viewed = new WeakMap<Reading, OpenView[]>();
+
 export function viewOpen(reading: Reading): OpenView[] {
+  const known = viewed.get(reading);
+  if (known) return known;
   const bags = reading.input.open.map((o) => new Set(contentStems(wordsOf(o.text))));
   const seen = new Map<string, number>();
   for (const b of bags) for (const s of b) seen.set(s, (seen.get(s) ?? 0) + 1);
   const weight = (s: string) => reading.weight(s) / Math.sqrt(seen.get(s) ?? 1);
-  return reading.input.open.map((open, i) => ({ open, stems: bags[i]!, weight }));
+  const views = reading.input.open.map((open, i) => ({ open, stems: bags[i]!, weight }));
+  viewed.set(reading, views);
+  return views;
 }
 
 /** Units worth comparing with an open commitment: those that share a word, name its owner, or sound like news of it. */
@@ -95,7 +101,7 @@ export function kindFeatures(reading: Reading, view: OpenView, places: readonly 
   f.set('always', 1);
   const last = places[places.length - 1]!;
   const inside = new Set(places);
-  for (const i of newsWindow(reading, places)) {
+  for (const i of newsWindow(reading, view, places)) {
     const u = reading.units[i]!;
     const where = inside.has(i) ? '' : inside.has(i - 1) || inside.has(i - 2) ? 'near:' : 'far:';
     for (const c of u.cues) f.set(`${where}${c}`, Math.min(2, (f.get(`${where}${c}`) ?? 0) + 1));
@@ -135,8 +141,11 @@ const MORE_TIME = /\b(?:more time|another (?:week|day|month|fortnight)|a (?:week
 /** Units after a place in which its news is still being told, in talk: the excuse, the new day, the answer. */
 const TOLD_WITHIN = 7;
 
-/** The places and what is said right after each of them, until somebody goes on to something else. In notes a line stands for itself. */
-export function newsWindow(reading: Reading, places: readonly number[]): number[] {
+/**
+ * The places and what is said right after each of them, until somebody goes on to something else
+ * or speaks of another open commitment. In notes a line stands for itself.
+ */
+export function newsWindow(reading: Reading, view: OpenView, places: readonly number[]): number[] {
   const out = new Set(places);
   for (const i of places) {
     const first = reading.units[i]!;
@@ -146,11 +155,18 @@ export function newsWindow(reading: Reading, places: readonly number[]): number[
     }
     for (let j = i + 1; j <= i + TOLD_WITHIN; j++) {
       const u = reading.units[j];
-      if (!u || (j > i + 1 && goesOn(u))) break;
+      if (!u || (j > i + 1 && goesOn(u)) || (!out.has(j) && speaksOfAnother(reading, view, u))) break;
       out.add(j);
     }
   }
   return [...out].sort((a, b) => a - b);
+}
+
+/** A unit that has more to do with another open commitment than with this one. */
+function speaksOfAnother(reading: Reading, view: OpenView, u: ReadUnit): boolean {
+  const count = (v: OpenView) => sharedWeight(v.stems, u.stems, v.weight).count + (u.speaker !== null && v.open.owner.includes(u.speaker) ? 0.5 : 0);
+  const own = count(view);
+  return viewOpen(reading).some((v) => v !== view && count(v) >= 1.5 && count(v) > own);
 }
 
 function goesOn(u: ReadUnit): boolean {

@@ -212,8 +212,9 @@ export function updatesOf(reading: Reading, natures: Natures, views: readonly Op
 }
 
 /** Date phrases where the news of a commitment is told. */
-export function newDateCandidates(reading: Reading, group: Group): DueCandidate[] {
-  return dueCandidates(reading, { units: newsWindow(reading, group.units), core: group.core });
+export function newDateCandidates(reading: Reading, group: Group, view: OpenView): DueCandidate[] {
+  const window = newsWindow(reading, view, group.units);
+  return dueCandidates(reading, { units: window, core: group.core }).filter((c) => window.includes(c.unit));
 }
 
 /** Features of a date phrase as the new date of an open commitment: those of a due date, and how it stands to the old one. */
@@ -232,7 +233,7 @@ export function newDateFeatures(reading: Reading, natures: Natures, group: Group
 
 /** The likeliest new date of a commitment among the dates named where it is spoken of; never one that has gone by. */
 export function newDue(reading: Reading, natures: Natures, group: Group, view: OpenView, models: Pick<SiftModels, 'newDate'>): DueChoice {
-  const all = newDateCandidates(reading, group);
+  const all = newDateCandidates(reading, group, view);
   let best = NO_DATE;
   let most = 0;
   for (const c of all) {

@@ -9,9 +9,11 @@ import type { Reading } from './reading.ts';
 export function partAround(text: string, from: number, to: number): string {
   const before = text.slice(Math.max(0, from - 160), from);
   const after = text.slice(to, to + 160);
-  const start = Math.max(before.lastIndexOf(','), before.lastIndexOf('.'), before.lastIndexOf(';'), before.lastIndexOf('?'), before.lastIndexOf('!'), before.lastIndexOf(' and '), before.lastIndexOf(' – '));
+  const stops = [...before.matchAll(/[,.;?!]|\sand\s|\s–\s/g)];
+  const last = stops[stops.length - 1];
+  const start = last ? last.index + last[0].length : 0;
   const end = /[,.;?!]|\sand\s|\s–\s/.exec(after)?.index ?? after.length;
-  return before.slice(start + 1) + text.slice(from, to) + after.slice(0, end);
+  return before.slice(start) + text.slice(from, to) + after.slice(0, end);
 }
 
 /** Stems of a matter without one of its units, to compare that unit's parts with. */

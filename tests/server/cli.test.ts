@@ -1,0 +1,73 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { runSift } from '../../src/cli/sift.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'ottik-cli-'));
+const file = (name: string, text: string) => {
+  writeFileSync(join(folder, name), text);
+  return join(folder, name);
+};
+const CALL = 'Ines Falk: Bram, can you send the signed weights of the engine?\nBram Osei: Yes, I will send the weights by Friday.\nInes Falk: Good.\nBram Osei: The weather is bad.';
+
+let out = '';
+beforeEach(() => {
+  out = '';
+  vi.spyOn(process.stdout, 'write').mockImplementation((text) => {
+    out += String(text);
+    return true;
+  });
+});
+afterEach(() => vi.restoreAllMocks());
+
+describe('ottik sift', () => {
+  it('prints a table', async () => {
+    expect(await runSift([file('call.txt', CALL), '--date', '2026-03-05'])).toBe(0);
+    expect(out).toMatch(/action\s+\d+%.*weights.*Bram Osei.*2026-03-06/);
+  });
+  it('prints JSON', async () => {
+    await runSift([file('call.txt', CALL), '--date', '2026-03-05', '--people', 'Ines Falk, Bram Osei', '--json']);
+    const answer = JSON.parse(out) as { reader: string; finds: { kind: string }[] };
+    expect(answer.reader).toBe('quick');
+    expect(answer.finds.some((f) => f.kind === 'action')).toBe(true);
+  });
+  it('answers cases, one line each, in their order', async () => {
+    const record = file('a.txt', CALL);
+    const made = (id: string) =>
+      file(
+        `${id}.case.json`,
+        JSON.stringify({
+          meeting: { id, date: '2026-03-05', next: null, present: ['p1', 'p2'], author: null },
+          people: [
+            { id: 'p1', name: 'Ines Falk', aliases: [], role: '' },
+            { id: 'p2', name: 'Bram Osei', aliases: [], role: '' },
+          ],
+          record: { file: record, format: 'txt' },
+          open: [],
+        }),
+      );
+    await runSift(['--case', made('one'), made('two')]);
+    const lines = out
+      .trim()
+      .split('\n')
+      .map((l) => JSON.parse(l) as { commitments: { owner: string[]; due: string }[] });
+    expect(lines).toHaveLength(2);
+    expect(lines[0]!.commitments[0]).toMatchObject({ owner: ['p2'], due: '2026-03-06' });
+  });
+  it.each([
+    [['--date', '2026-03-05'], /name the record/],
+    [[file('b.txt', CALL)], /day of the meeting/],
+    [[file('b.txt', CALL), '--date', 'monday'], /not a date/],
+    [[file('b.txt', CALL), '--date'], /needs a value/],
+    [[file('empty.txt', ''), '--date', '2026-03-05'], /empty/],
+    [[file('c.vtt', 'WEBVTT\n\nnone'), '--date', '2026-03-05'], /c\.vtt, line 1: There is no cue/],
+    [['--case', file('bad.json', '{"people":[]}')], /bad\.json: meeting/],
+  ])('says what is wrong: %#', async (argv, words) => {
+    await expect(runSift(argv)).rejects.toThrow(words);
+  });
+  it('says so when there is nothing', async () => {
+    await runSift([file('none.txt', 'The weather.\nIs bad.'), '--date', '2026-03-05']);
+    expect(out === 'No finds in this record.\n' || out.includes('%')).toBe(true);
+  });
+});

@@ -1,0 +1,137 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { fillDays } from '../../demo/load.ts';
+import type { Asker } from '../../src/server/asker.ts';
+import type { Db } from '../../src/server/database.ts';
+import { attendeesOf, meetingRow, meetingRows, seriesRows } from '../../src/server/meetings.ts';
+import { bringInPage } from '../../src/server/pages/bring-in.ts';
+import { dayPage } from '../../src/server/pages/day.ts';
+import { followUpPage } from '../../src/server/pages/follow-up.ts';
+import { ledgerPage } from '../../src/server/pages/ledger.ts';
+import { meetingsPage } from '../../src/server/pages/meetings.ts';
+import type { PageSession } from '../../src/server/pages/page.ts';
+import { postPage } from '../../src/server/pages/post.ts';
+import { siftPage } from '../../src/server/pages/sift.ts';
+import { trailPage } from '../../src/server/pages/trail.ts';
+import { addPerson, peopleOf } from '../../src/server/people.ts';
+import { projectsOf } from '../../src/server/projects.ts';
+import { nextSitting } from '../../src/server/records.ts';
+import { demoWorld, TODAY } from './world.ts';
+
+let db: Db;
+let asker: Asker;
+let s: PageSession;
+beforeAll(async () => {
+  ({ db, asker } = await demoWorld());
+  s = { db, asker, project: 'quiet-crossing', today: TODAY };
+});
+afterAll(() => db.destroy());
+
+describe('what the pages show', () => {
+  it('Day: late, due, loose, meetings around today, the record that waits', async () => {
+    const d = await dayPage(s);
+    expect(d.week).toBe(10);
+    expect(d.late.every((r) => r.due! < TODAY)).toBe(true);
+    expect(d.due.every((r) => r.due === TODAY)).toBe(true);
+    expect(d.loose.map((r) => r.text)).toContain('Find a second welder for frame 14');
+    expect(d.unsifted).toBe(1);
+    const today = d.meetings.find((m) => m.meeting.date === TODAY)!;
+    expect(today.lacks).toMatch(/finds left/);
+    expect(d.earlier.map((m) => m.lacks)).toContain('round-up not sent');
+    const next = d.meetings.find((m) => m.meeting.date > TODAY && m.meeting.series === 'works')!;
+    expect(next.bring.length).toBeGreaterThan(5);
+    expect(next.lacks).toBeNull();
+  });
+  it('Meetings: the week, and the series with what is open in them', async () => {
+    const m = await meetingsPage(s, null);
+    expect(m.monday).toBe('2026-03-02');
+    expect(m.rows.map((r) => r.title)).toEqual(['Yard walk with Bram', 'Weekly works call']);
+    expect(m.series.find((x) => x.id === 'works')).toMatchObject({ everyWeeks: 1, weekday: 4 });
+    expect(m.series.find((x) => x.id === 'works')!.dates.filter((d) => d.held)).toHaveLength(6);
+    expect((await meetingsPage(s, '2026-02-04')).rows.length).toBe(0 + (await meetingRows(asker, db, { project: s.project, from: '2026-02-02', to: '2026-02-08' })).length);
+    expect((await meetingsPage(s, 'nonsense')).monday).toBe('2026-03-02');
+  });
+  it('Sift: record, finds, what was open, and the next references', async () => {
+    const waiting = (await meetingRows(asker, db, { project: s.project })).find((m) => m.findsLeft > 0)!;
+    const page = await siftPage(s, waiting.id);
+    expect(page.view!.finds.length).toBe(waiting.finds);
+    expect(page.view!.record.captions).toBe(true);
+    expect(page.view!.meeting.next).toBe('2026-03-12');
+    expect(page.view!.next.action).toBe(26);
+    expect(page.view!.open.length).toBeGreaterThan(10);
+    const planned = (await meetingRows(asker, db, { project: s.project, from: '2026-03-06' }))[0]!;
+    expect((await siftPage(s, planned.id)).view).toBeNull();
+    await expect(siftPage(s, Number.NaN)).rejects.toThrow(/no such meeting/);
+  });
+  it('Follow up: the letter and who it can go to', async () => {
+    const walk = (await meetingRows(asker, db, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
+    const page = await followUpPage(s, walk.id);
+    expect(page.people.map((p) => p.id)).toEqual(['bram']);
+    expect(page.letter!.body).toContain('Ring the maker about the fire damper');
+    expect(page.letter!.state).toBe('draft');
+    const planned = (await meetingRows(asker, db, { project: s.project, from: '2026-03-06' }))[0]!;
+    expect((await followUpPage(s, planned.id)).letter).toBeNull();
+  });
+  it('Post: what waits and what went out', async () => {
+    const p = await postPage(s);
+    expect(p.waiting.length).toBeGreaterThan(0);
+    expect(p.sent.every((l) => l.state === 'sent')).toBe(true);
+  });
+  it('Ledger: rows, figures, and the filter of the address', async () => {
+    const page = await ledgerPage(s, new URLSearchParams('owner=sam&state=all&text=berth'));
+    expect(page.view.start).toEqual({ owner: 'sam', state: 'all', series: '', due: '', text: 'berth' });
+    expect(page.open).toBe(page.view.rows.filter((r) => r.state === 'open' || r.state === 'blocked').length);
+    expect(page.late).toBeGreaterThan(0);
+    expect(page.loose).toBeGreaterThan(0);
+    const plinth = page.view.rows.find((r) => r.ref === 'C-2')!;
+    expect(plinth).toMatchObject({ moved: 2, carried: 4, from: 'works' });
+    expect(plinth.life.map((e) => e.kind)).toEqual(['made', 'moved', 'restated', 'moved']);
+  });
+  it('Trail: by reference, with words and sittings', async () => {
+    const page = await trailPage(s, 'c-2');
+    expect(page.trail.events.map((e) => e.kind)).toEqual(['made', 'moved', 'restated', 'moved']);
+    expect(page.trail.events[0]!.said[0]).toMatchObject({ voice: 'Dele Marchetti' });
+    expect(page.trail.sittings.filter((x) => x.held)).toHaveLength(5);
+    expect(page.next).toBe('2026-03-12');
+    await expect(trailPage(s, 'C-999')).rejects.toThrow(/no C-999/);
+    await expect(trailPage(s, '<b>')).rejects.toThrow(/not a reference/);
+  });
+  it('Bring in: meetings that lack a record, series, people', async () => {
+    const page = await bringInPage(s, '10');
+    expect(page.view.meeting).toBe(10);
+    expect(page.view.series.map((x) => x.title)).toEqual(['Steering committee', 'Weekly works call']);
+    expect((await bringInPage(s, 'x')).view.meeting).toBeNull();
+  });
+});
+
+describe('people, projects and sittings', () => {
+  it('a new person gets an id of their own, and the same name twice is one person', async () => {
+    const first = await addPerson(asker, db, s.project, '  Ada   Holm ');
+    expect(first).toBe('ada-holm');
+    expect(await addPerson(asker, db, s.project, 'ada holm')).toBe(first);
+    expect((await peopleOf(asker, db, s.project)).find((p) => p.id === first)).toMatchObject({ name: 'Ada Holm', mail: null });
+    await expect(addPerson(asker, db, s.project, '!!')).rejects.toThrow(/not a name/);
+    await expect(addPerson(asker, db, 'nowhere', 'Ada Holm')).rejects.toThrow(/no such project/);
+  });
+  it('projects are those one is a member of', async () => {
+    expect((await projectsOf(asker, db)).map((p) => p.name)).toEqual(['Quiet Crossing', 'Tide Tables']);
+    expect(await projectsOf({ ...asker, projects: new Set() }, db)).toEqual([]);
+  });
+  it('the next sitting is the planned one, or the one the rhythm gives', async () => {
+    expect(await nextSitting(db, 'works', TODAY)).toBe('2026-03-12');
+    expect(await nextSitting(db, 'works', '2026-03-19')).toBe('2026-03-26');
+    expect(await nextSitting(db, null, TODAY)).toBeNull();
+  });
+  it('who was there and who was not', async () => {
+    const works = (await meetingRows(asker, db, { project: s.project, series: 'works' }))[0]!;
+    const there = await attendeesOf(asker, db, works.id);
+    expect(there.find((a) => a.id === 'sam')!.present).toBe(false);
+    expect((await meetingRow(asker, db, works.id)).there).toBe(there.filter((a) => a.present).length);
+    expect((await seriesRows(asker, db, s.project, TODAY)).map((x) => x.id).sort()).toEqual(['steering', 'works']);
+  });
+});
+
+describe('days in the demo’s records', () => {
+  it('are written out from the day of the meeting', () => {
+    expect(fillDays('by the {{nth 15}}, on {{weekday 7}}, -> {{short 13}}', '2026-02-05')).toBe('by the twentieth, on Thursday 12 February, -> 18 Feb');
+  });
+});

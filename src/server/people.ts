@@ -8,6 +8,17 @@ export interface ProjectPerson extends Person {
   organisation: string;
 }
 
+/** Somebody who can be chosen as an owner or named as a voice. */
+export interface Choice {
+  id: string;
+  name: string;
+  role: string;
+  organisation: string;
+}
+
+/** People as a page offers them. */
+export const choicesOf = (people: readonly ProjectPerson[]): Choice[] => people.map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation }));
+
 /** Everybody of a project, members and people outside, by name. */
 export async function peopleOf(asker: Asker, db: Db, project: string): Promise<ProjectPerson[]> {
   mustSee(asker, project, 'project');

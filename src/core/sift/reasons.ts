@@ -1,6 +1,6 @@
+import type { Draft } from './draft.ts';
 import type { Reading } from './reading.ts';
 import type { OpenView, UpdateKind } from './reconcile.ts';
-import type { Draft } from './sift.ts';
 
 /** Reasons in plain words, told from what was in fact found. */
 

@@ -1,5 +1,6 @@
 import { sharedWeight } from '../language/words.ts';
 import { rankClauses } from './clauses.ts';
+import type { Draft } from './draft.ts';
 import { chooseDue, type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
@@ -12,16 +13,6 @@ import { type CloseReading, type Reading, readUnits, type SiftInput } from './re
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
 import { chooseKind, kindFeatures, newsWindow, type OpenView, placesAbout, speaksOfMoreTime, stemIndex, viewOpen } from './reconcile.ts';
 import { wordAction, wordPlain } from './wording.ts';
-
-/** One group with everything decided about it, before it is judged worth showing. */
-export interface Draft {
-  group: Group;
-  nature: 'action' | 'decision' | 'question';
-  owner: OwnerChoice;
-  due: DueChoice;
-  text: string;
-  likeOpen: number;
-}
 
 /**
  * Reads a record into finds.

@@ -1,9 +1,20 @@
 import { addDays } from '../../core/dates/calendar.ts';
-import type { BringInProps } from '../../views/bring-in/BringInView.tsx';
 import { timeNow } from '../clock.ts';
 import { meetingRows } from '../meetings.ts';
-import { peopleOf } from '../people.ts';
+import { type Choice, choicesOf, peopleOf } from '../people.ts';
 import type { PageSession } from './page.ts';
+
+export interface BringInProps {
+  project: string;
+  today: string;
+  startedOn: string;
+  me: string;
+  people: Choice[];
+  series: { id: string; title: string }[];
+  meetings: { id: number; title: string; date: string; series: string | null; records: number }[];
+  /** a meeting the record is for, when the page was opened from it */
+  meeting: number | null;
+}
 
 /** What a record can belong to: meetings of the last weeks, series, people. */
 export async function bringInPage({ db, asker, project, today }: PageSession, wanted: string | null) {
@@ -21,7 +32,7 @@ export async function bringInPage({ db, asker, project, today }: PageSession, wa
     me: asker.person,
     series,
     meeting,
-    people: people.map((x) => ({ id: x.id, name: x.name, role: x.role, organisation: x.organisation })),
+    people: choicesOf(people),
     meetings: meetings.map((m) => ({ id: m.id, title: m.title, date: m.date, series: m.series, records: m.records })),
   };
   return { view, today, now: timeNow() };

@@ -1,9 +1,17 @@
 import { startOfWeek } from '../../core/dates/calendar.ts';
 import { isLoose, isOpen } from '../../core/ledger/state.ts';
-import type { LedgerProps } from '../../views/ledger/LedgerView.tsx';
-import { ledgerRows } from '../ledger.ts';
-import { peopleOf } from '../people.ts';
+import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { type Choice, choicesOf, peopleOf } from '../people.ts';
 import type { PageSession } from './page.ts';
+
+export interface LedgerProps {
+  rows: LedgerRow[];
+  people: Choice[];
+  series: { id: string; short: string }[];
+  today: string;
+  me: string;
+  start: { owner: string; state: string; series: string; due: string; text: string };
+}
 
 /** Everything the Ledger shows, with the filter of the address. */
 export async function ledgerPage({ db, asker, project, today }: PageSession, q: URLSearchParams) {
@@ -14,7 +22,7 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
     series,
     today,
     me: asker.person,
-    people: people.map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation })),
+    people: choicesOf(people),
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
   };
   return {

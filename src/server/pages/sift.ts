@@ -1,10 +1,33 @@
-import type { SiftProps } from '../../views/sift/SiftView.tsx';
+import type { EventKind } from '../../core/ledger/events.ts';
+import type { Segment } from '../../core/record/model.ts';
+import type { KeptFind } from '../finds.ts';
 import { findsOf } from '../finds.ts';
 import { ledgerRows } from '../ledger.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
-import { peopleOf } from '../people.ts';
+import type { Choice } from '../people.ts';
+import { choicesOf, peopleOf } from '../people.ts';
 import { recordWords } from '../words.ts';
 import type { PageSession } from './page.ts';
+
+export interface OpenRow {
+  id: number;
+  ref: string;
+  owner: { id: string; name: string }[];
+  due: string | null;
+  state: string;
+  madeOn: string;
+  life: { on: string; kind: EventKind }[];
+}
+
+export interface SiftProps {
+  meeting: { id: number; date: string; next: string | null };
+  record: { id: number; captions: boolean; segments: Segment[] };
+  finds: KeptFind[];
+  people: Choice[];
+  open: OpenRow[];
+  next: { action: number; decision: number; question: number };
+  today: string;
+}
 
 /** Everything the Sift screen shows of one meeting. */
 export async function siftPage({ db, asker, today }: PageSession, id: number): Promise<{ meeting: MeetingRow; open: unknown[]; view: SiftProps | null }> {
@@ -38,7 +61,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number): P
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
       record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', segments: record.segments },
       finds,
-      people: people.map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation })),
+      people: choicesOf(people),
       open: open.map((r) => ({ id: r.id, ref: r.ref, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
       next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
       today,

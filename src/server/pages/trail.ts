@@ -1,6 +1,6 @@
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { trailOf } from '../ledger.ts';
-import { peopleOf } from '../people.ts';
+import { choicesOf, peopleOf } from '../people.ts';
 import { nextSitting } from '../records.ts';
 import { Refusal } from '../refusal.ts';
 import { recordWords } from '../words.ts';
@@ -11,6 +11,6 @@ export async function trailPage({ db, asker, project, today }: PageSession, ref:
   const number = /^C-(\d{1,9})$/i.exec(ref)?.[1];
   if (!number) throw new Refusal('not-found', `“${ref.slice(0, 40)}” is not a reference.`, 'Commitments are called C-12 and the like.');
   const trail = await trailOf(asker, db, project, Number(number), async (record) => (await recordWords(db, record)).segments);
-  const people = (await peopleOf(asker, db, project)).map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation }));
+  const people = choicesOf(await peopleOf(asker, db, project));
   return { trail, people, today, age: daysBetween(trail.row.madeOn, trail.row.endedOn ?? today), next: await nextSitting(db, trail.row.series, today) };
 }

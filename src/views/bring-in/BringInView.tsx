@@ -1,23 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { readTypedDate } from '../../core/dates/read.ts';
 import { clock, shortDay } from '../../core/language/days.ts';
+import type { BringInProps } from '../../server/pages/bring-in.ts';
 import type { Preview } from '../../server/records.ts';
 import { postForm, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import type { Choice } from '../parts/OwnerField.tsx';
 import { HANDED } from '../parts/QuickEntry.tsx';
-
-export interface BringInProps {
-  project: string;
-  today: string;
-  startedOn: string;
-  me: string;
-  people: Choice[];
-  series: { id: string; title: string }[];
-  meetings: { id: number; title: string; date: string; series: string | null; records: number }[];
-  /** a meeting the record is for, when the page was opened from it */
-  meeting: number | null;
-}
 
 interface Held {
   file: Blob;

@@ -4,21 +4,13 @@ import { listOf, shortDay } from '../../core/language/days.ts';
 import { DUE_WINDOWS, relativeDay } from '../../core/ledger/due.ts';
 import type { Change } from '../../server/changes.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerProps } from '../../server/pages/ledger.ts';
 import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import { type Choice, OwnerField } from '../parts/OwnerField.tsx';
+import { OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
 import { type Grouping, groupRows, passes } from './grouping.ts';
-
-export interface LedgerProps {
-  rows: LedgerRow[];
-  people: Choice[];
-  series: { id: string; short: string }[];
-  today: string;
-  me: string;
-  start: { owner: string; state: string; series: string; due: string; text: string };
-}
 
 type Editing = { id: number; field: 'text' | 'owner' | 'due' } | null;
 

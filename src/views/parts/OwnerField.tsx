@@ -1,12 +1,6 @@
 import { useMemo, useState } from 'react';
 import { fold } from '../../core/language/fold.ts';
-
-export interface Choice {
-  id: string;
-  name: string;
-  role: string;
-  organisation: string;
-}
+import type { Choice } from '../../server/people.ts';
 
 interface Props {
   value: readonly string[];

@@ -1,11 +1,9 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
-import type { EventKind } from '../../core/ledger/events.ts';
-import type { Segment } from '../../core/record/model.ts';
 import type { KeptFind } from '../../server/finds.ts';
+import type { SiftProps } from '../../server/pages/sift.ts';
 import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import type { Choice } from '../parts/OwnerField.tsx';
 import { KindShape } from '../parts/Shapes.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { marksBySegment } from './marks.ts';
@@ -13,26 +11,6 @@ import { edgeOf, RecordColumn } from './RecordColumn.tsx';
 import { type Edits, type Field, NEWS, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
 import { turnsOf } from './turns.ts';
-
-export interface OpenRow {
-  id: number;
-  ref: string;
-  owner: { id: string; name: string }[];
-  due: string | null;
-  state: string;
-  madeOn: string;
-  life: { on: string; kind: EventKind }[];
-}
-
-export interface SiftProps {
-  meeting: { id: number; date: string; next: string | null };
-  record: { id: number; captions: boolean; segments: Segment[] };
-  finds: KeptFind[];
-  people: Choice[];
-  open: OpenRow[];
-  next: { action: number; decision: number; question: number };
-  today: string;
-}
 
 /** Turns shown above and below the current find of a very long record. */
 const REACH = 250;

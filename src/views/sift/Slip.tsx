@@ -3,11 +3,12 @@ import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
 import { UPDATE_KINDS, type UpdateKind } from '../../core/sift/reconcile.ts';
 import type { KeptFind } from '../../server/finds.ts';
+import type { OpenRow } from '../../server/pages/sift.ts';
+import type { Choice } from '../../server/people.ts';
 import { DateField } from '../parts/DateField.tsx';
-import { type Choice, OwnerField } from '../parts/OwnerField.tsx';
+import { OwnerField } from '../parts/OwnerField.tsx';
 import { KIND_NAMES, KindShape } from '../parts/Shapes.tsx';
 import { Thread } from '../parts/Thread.tsx';
-import type { OpenRow } from './SiftView.tsx';
 
 export type Field = 'text' | 'owner' | 'due' | null;
 

@@ -5,10 +5,11 @@ import { daysAway, relativeDay } from '../../core/ledger/due.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
 import type { Change } from '../../server/changes.ts';
 import type { Trail, TrailEvent } from '../../server/ledger.ts';
+import type { Choice } from '../../server/people.ts';
 import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import { type Choice, OwnerField } from '../parts/OwnerField.tsx';
+import { OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
 
 export interface TrailProps {

@@ -71,7 +71,7 @@ describe('the first crossing, by keyboard', () => {
     await page.waitForURL(new RegExp(`/ledger/${ref}$`));
     expect(await page.locator('.happened').count()).toBe(1);
     await page.locator('.happened .words a').first().click();
-    await page.waitForURL(/\/sift#s\d+$/);
+    await page.waitForURL(/\/sift\?record=\d+#s\d+$/);
     await page.locator('.led-here').waitFor();
     expect(page.wrong).toEqual([]);
     await page.context().close();

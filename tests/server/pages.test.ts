@@ -14,8 +14,8 @@ import { siftPage } from '../../src/server/pages/sift.ts';
 import { trailPage } from '../../src/server/pages/trail.ts';
 import { addPerson, peopleOf } from '../../src/server/people.ts';
 import { projectsOf } from '../../src/server/projects.ts';
-import { nextSitting } from '../../src/server/records.ts';
-import { demoWorld, TODAY } from './world.ts';
+import { keepRecord, nextSitting } from '../../src/server/records.ts';
+import { bytes, demoWorld, TODAY } from './world.ts';
 
 let db: Db;
 let asker: Asker;
@@ -61,6 +61,25 @@ describe('what the pages show', () => {
     const planned = (await meetingRows(asker, db, { project: s.project, from: '2026-03-06' }))[0]!;
     expect((await siftPage(s, planned.id)).view).toBeNull();
     await expect(siftPage(s, Number.NaN)).rejects.toThrow(/no such meeting/);
+  });
+  it('Sift: of several records one at a time, each with its own finds', async () => {
+    const walk = (await meetingRows(asker, db, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
+    const first = await siftPage(s, walk.id);
+    await keepRecord(
+      asker,
+      db,
+      { project: s.project, fileName: 'second.txt', meeting: walk.id, series: null, title: walk.title, date: walk.date, author: 'ines', voices: {} },
+      bytes('Ines Falk: Bram, can you send the signed weights of the engine?\nBram Osei: Yes, I will send the weights by Friday.\nInes Falk: Good.\nBram Osei: The weather is bad.'),
+      TODAY,
+    );
+    const both = await siftPage(s, walk.id);
+    expect(both.records).toHaveLength(2);
+    const second = both.records.find((r) => r.name === 'second.txt')!;
+    expect(second.left).toBeGreaterThan(0);
+    expect(both.view!.record.id).toBe(second.id);
+    expect(both.view!.finds.every((f) => f.record === second.id)).toBe(true);
+    const again = await siftPage(s, walk.id, first.view!.record.id);
+    expect(again.view!.finds.map((f) => f.id)).toEqual(first.view!.finds.map((f) => f.id));
   });
   it('Follow up: the letter and who it can go to', async () => {
     const walk = (await meetingRows(asker, db, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;

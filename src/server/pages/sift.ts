@@ -29,15 +29,30 @@ export interface SiftProps {
   today: string;
 }
 
-/** Everything the Sift screen shows of one meeting. */
-export async function siftPage({ db, asker, today }: PageSession, id: number): Promise<{ meeting: MeetingRow; open: unknown[]; view: SiftProps | null }> {
+/** A record of the meeting, when there are several to choose from. */
+export interface RecordChoice {
+  id: number;
+  name: string;
+  left: number;
+  shown: boolean;
+}
+
+/**
+ * Everything the Sift screen shows of one meeting: one record with the finds that rest on it.
+ * @param wanted id of the record to show; without it the first one with finds left, or the first
+ */
+export async function siftPage({ db, asker, today }: PageSession, id: number, wanted: number | null = null): Promise<{ meeting: MeetingRow; open: unknown[]; records: RecordChoice[]; view: SiftProps | null }> {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
   const rows = await ledgerRows(asker, db, { project: meeting.project, state: 'all' });
   const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
-  const row = await db.selectFrom('records').select(['id', 'format']).where('meeting_id', '=', meeting.id).orderBy('id').limit(1).executeTakeFirst();
-  if (!row) return { meeting, open, view: null };
-  const [finds, record, people, m, last, statements] = await Promise.all([
-    findsOf(asker, db, meeting.id),
+  const kept = await db.selectFrom('records').select(['id', 'format', 'file_name']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
+  const all = await findsOf(asker, db, meeting.id);
+  const left = (record: number) => all.filter((f) => f.record === record && f.verdict === 'open').length;
+  const row = kept.find((r) => r.id === wanted) ?? kept.find((r) => left(r.id) > 0) ?? kept[0];
+  const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}`, left: left(r.id), shown: r.id === row?.id }));
+  if (!row) return { meeting, open, records, view: null };
+  const finds = all.filter((f) => f.record === row.id);
+  const [record, people, m, last, statements] = await Promise.all([
     recordWords(db, row.id),
     peopleOf(asker, db, meeting.project),
     db.selectFrom('meetings').select('next').where('id', '=', meeting.id).executeTakeFirstOrThrow(),
@@ -57,6 +72,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number): P
   return {
     meeting,
     open,
+    records,
     view: {
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
       record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', segments: record.segments },

@@ -14,14 +14,14 @@ interface Props {
   shown: [number, number];
   marks: ReturnType<typeof marksBySegment>;
   current: number | null;
-  meeting: number;
+  address: string;
   onFind(id: number): void;
   /** on a narrow page: the notes that stand below a segment */
   below: ((segment: number) => ReactNode[]) | null;
 }
 
 /** The record, set to be read, with what was read from it underlined. */
-export function RecordColumn({ turns, shown, marks, current, meeting, onFind, below }: Props) {
+export function RecordColumn({ turns, shown, marks, current, address, onFind, below }: Props) {
   return (
     <section className="rec" aria-label="Record">
       {shown[0] > 0 && <p className="folded">{shown[0]} turns before this</p>}
@@ -30,7 +30,7 @@ export function RecordColumn({ turns, shown, marks, current, meeting, onFind, be
         const notes = below ? t.segments.flatMap((s) => below(s.index)) : [];
         return (
           <Fragment key={t.key}>
-            <TurnRow turn={t} marks={t.segments.map((s) => marks.get(s.index) ?? NONE)} current={touched ? current : null} meeting={meeting} onFind={onFind} />
+            <TurnRow turn={t} marks={t.segments.map((s) => marks.get(s.index) ?? NONE)} current={touched ? current : null} address={address} onFind={onFind} />
             {notes}
           </Fragment>
         );
@@ -44,7 +44,7 @@ const NONE: never[] = [];
 type Marks = NonNullable<ReturnType<ReturnType<typeof marksBySegment>['get']>>;
 
 const TurnRow = memo(
-  function TurnRow({ turn, marks, current, meeting, onFind }: { turn: Turn; marks: Marks[]; current: number | null; meeting: number; onFind(id: number): void }) {
+  function TurnRow({ turn, marks, current, address, onFind }: { turn: Turn; marks: Marks[]; current: number | null; address: string; onFind(id: number): void }) {
     if (turn.role === 'heading') {
       return (
         <h2 className="topic" data-seg={turn.segments[0]!.index}>
@@ -57,7 +57,7 @@ const TurnRow = memo(
         <p className="who">
           {turn.voice && <b>{turn.voice}</b>}
           {turn.start !== null && (
-            <a href={`/meetings/${meeting}/sift#s${turn.segments[0]!.index}`} title="Link to this moment">
+            <a href={`${address}#s${turn.segments[0]!.index}`} title="Link to this moment">
               {clock(turn.start)}
             </a>
           )}

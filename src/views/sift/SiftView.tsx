@@ -255,7 +255,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
     <>
       <div className={`sift${narrow ? ' is-narrow' : ''}`} ref={root} style={narrow ? undefined : { minHeight: height }}>
         <div className="leafcol" />
-        <RecordColumn turns={turns} shown={shown} marks={marks} current={current} meeting={meeting.id} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} />
+        <RecordColumn turns={turns} shown={shown} marks={marks} current={current} address={`/meetings/${meeting.id}/sift?record=${record.id}`} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} />
         {!narrow && (
           <>
             <svg className="wires" aria-hidden="true">

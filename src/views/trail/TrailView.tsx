@@ -146,7 +146,7 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
             run: () => {
               const e = events[at];
               const p = places[0];
-              if (e?.meeting && p) location.assign(`/meetings/${e.meeting}/sift#s${p.segment}`);
+              if (e?.meeting && p) location.assign(`/meetings/${e.meeting}/sift?record=${p.record}#s${p.segment}`);
             },
           },
           { key: 'd', does: 'done', line: 'Done', run: () => open && void change({ do: 'done' }) },
@@ -190,7 +190,7 @@ function Happened({ event: e, dueBefore: was, people, today, current, onUndo }: 
       <p>
         <b className="strong">{NAMES[e.kind]}</b>{' '}
         {e.meeting !== null && (
-          <a className="moss" href={`/meetings/${e.meeting}/sift${e.said[0] ? `#s${e.said[0].segment}` : ''}`}>
+          <a className="moss" href={`/meetings/${e.meeting}/sift${e.said[0] ? `?record=${e.said[0].record}#s${e.said[0].segment}` : ''}`}>
             {e.meetingTitle?.toLowerCase()}
             {e.meetingNumber ? ` no. ${e.meetingNumber}` : ''}
             {e.said[0]?.start != null ? `, ${clock(e.said[0].start)}` : ''}
@@ -202,7 +202,7 @@ function Happened({ event: e, dueBefore: was, people, today, current, onUndo }: 
       {e.said.slice(0, 4).map((s) => (
         <p key={s.segment} className="said words">
           {s.voice && <span className="voice">{s.voice}</span>}
-          <a href={`/meetings/${e.meeting}/sift#s${s.segment}`} className={s.role === 'dates' ? 'r-when' : ''}>
+          <a href={`/meetings/${e.meeting}/sift?record=${s.record}#s${s.segment}`} className={s.role === 'dates' ? 'r-when' : ''}>
             {s.text.length > 320 ? `${s.text.slice(0, 320)}…` : s.text}
           </a>
         </p>

@@ -1,5 +1,5 @@
 import { contentStems, isEmptyWord, wordsOf } from '../../src/core/language/words.ts';
-import { clauseFeatures, clausesOf, rankClauses } from '../../src/core/sift/clauses.ts';
+import { bestByUnit, clauseFeatures, clausesOf, rankClauses } from '../../src/core/sift/clauses.ts';
 import { dueCandidates, dueFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
@@ -7,7 +7,7 @@ import { keywordFeatures, keywordsOf } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
-import { ownerCandidates, ownerFeatures } from '../../src/core/sift/owner.ts';
+import { chooseOwner, ownerCandidates, ownerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, kindFeatures, type OpenView, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftOf, judgeFeatures, newDateCandidates, newDateFeatures, newDue } from '../../src/core/sift/sift.ts';
@@ -82,22 +82,22 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     );
   }
   const groups = Object.fromEntries(GROUPED.map((n) => [n, cases.map((c) => ({ c, groups: groupsOf(c, n, link[n], least[n]) }))])) as Record<'action' | 'decision' | 'question', { c: Case; groups: Groups }[]>;
-  const clause = {} as SiftModels['clause'];
-  const keyword = {} as SiftModels['keyword'];
-  for (const n of GROUPED) {
-    clause[n] = fitLogistic(
-      groups[n].flatMap((g) => clauseExamples(g.c, n, g.groups)),
-      { l2: 2e-3 },
-    );
-    keyword[n] = fitLogistic(
-      groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, clause[n])),
-      { l2: 2e-3, epochs: 8 },
-    );
-  }
   const owner = fitLogistic(
     groups.action.flatMap((g) => ownerExamples(g.c, g.groups)),
     { l2: 2e-3 },
   );
+  const clause = {} as SiftModels['clause'];
+  for (const n of ['decision', 'question'] as const)
+    clause[n] = fitLogistic(
+      groups[n].flatMap((g) => clauseExamples(g.c, n, g.groups)),
+      { l2: 2e-3 },
+    );
+  const keyword = {} as SiftModels['keyword'];
+  for (const n of GROUPED)
+    keyword[n] = fitLogistic(
+      groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, owner, n === 'action' ? null : clause[n])),
+      { l2: 1e-3, epochs: 12, least: 4 },
+    );
   const due = fitLogistic(
     groups.action.flatMap((g) => dueExamples(g.c, g.groups)),
     { l2: 2e-3 },
@@ -321,7 +321,7 @@ function groupsOf(c: Case, n: 'action' | 'decision' | 'question', link: LinearMo
 type Groups = ReturnType<typeof groupsOf>;
 
 /** A clause is right when its words are near those of the reader's; more so the nearer. */
-function clauseExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups): Example[] {
+function clauseExamples(c: Case, n: 'decision' | 'question', groups: Groups): Example[] {
   const odds = c.natures.odds[n];
   return groups.flatMap(({ group, item }) => {
     const wanted = c.meeting.gold[GOLD[n]][item]!.text;
@@ -333,14 +333,13 @@ function clauseExamples(c: Case, n: 'action' | 'decision' | 'question', groups: 
   });
 }
 
-function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, clause: LinearModel): Example[] {
+function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, owner: LinearModel, clause: LinearModel | null): Example[] {
   const odds = c.natures.odds[n];
   return groups.flatMap(({ group, item }) => {
     const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][item]!.text)));
-    const ranked = rankClauses(c.reading, odds, group, clause);
-    const clauses = ranked.map((r) => r.clause);
-    const p = ranked.map((r) => r.p);
-    return keywordsOf(c.reading, clauses).map((k): Example => ({ x: keywordFeatures(c.reading, group, k, clauses, p), y: wanted.has(k.stem) ? 1 : 0 }));
+    const sentences = clause ? bestByUnit(rankClauses(c.reading, odds, group, clause)) : null;
+    const context = { odds, group, owner: n === 'action' ? chooseOwner(c.reading, group, owner).people : [], sentences };
+    return keywordsOf(c.reading, group).map((k): Example => ({ x: keywordFeatures(c.reading, k, context), y: wanted.has(k.stem) ? 1 : 0 }));
   });
 }
 

@@ -134,3 +134,10 @@ export function rankClauses(reading: Reading, odds: Float64Array, group: Group, 
   const all = clausesOf(reading, group);
   return all.map((clause) => ({ clause, p: probability(logOdds(model, clauseFeatures(reading, odds, group, clause, all))) })).sort((a, b) => b.p - a.p);
 }
+
+/** By unit, how likely its best sentence says what the matter is. */
+export function bestByUnit(ranked: readonly { clause: Clause; p: number }[]): Map<number, number> {
+  const out = new Map<number, number>();
+  for (const { clause, p } of ranked) out.set(clause.index, Math.max(out.get(clause.index) ?? 0, p));
+  return out;
+}

@@ -9,5 +9,7 @@ export interface Draft {
   owner: OwnerChoice;
   due: DueChoice;
   text: string;
+  /** words of its wording that a careful reader is expected to have used too */
+  named: number;
   likeOpen: number;
 }

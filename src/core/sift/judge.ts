@@ -8,6 +8,8 @@ export interface Surroundings {
   dated: boolean;
   owned: number;
   likeOpen: number;
+  /** see Draft.named */
+  named: number;
   rivals: readonly Rival[];
 }
 
@@ -42,6 +44,8 @@ export function groupFeatures(reading: Reading, natures: Natures, group: Group, 
     ),
   );
   steps(f, 'units', group.units.length, [2, 3, 5, 8]);
+  f.set('named', Math.min(6, extra.named));
+  steps(f, 'named', extra.named, [1.5, 2, 2.5, 3, 4]);
   for (const n of NATURES) if (n !== nature) f.set(`rival:${n}`, Math.max(-5, Math.min(5, Math.max(...group.units.map((i) => natures.odds[n][i]!)))));
   const core = reading.units[group.core]!;
   f.set(core.spoken ? 'spoken' : core.source.item ? 'list' : 'prose', 1);

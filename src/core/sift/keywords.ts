@@ -1,96 +1,230 @@
 import { isEmptyWord, stem, wordsOf } from '../language/words.ts';
-import type { Clause } from './clauses.ts';
 import type { Group } from './group.ts';
 import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
-import type { Reading } from './reading.ts';
+import type { Reading, ReadUnit } from './reading.ts';
 
-/** A word that may name the matter, with where it stands. */
-export interface Keyword {
-  stem: string;
-  /** as it was said, first time */
-  word: string;
-  /** clauses it stands in, as positions in the list it was made from */
-  clauses: number[];
-  /** place in its first clause, for keeping the record's order */
+/** One place where a word of matter was said. */
+export interface WordPlace {
+  unit: number;
+  /** number of the word among all words of its unit */
   at: number;
+  /** place in the unit's text */
+  from: number;
+  to: number;
+  /** as it was said */
+  word: string;
+  stem: string;
+  /** the words right before and after it, in lower case */
+  before: string;
+  after: string;
+  /** stands where the verb of a promise or a request stands */
+  promised: boolean;
+  /** a person's name */
+  name: boolean;
 }
 
-/** Words of matter in a list of clauses. People's names are left out: who is told apart from what. */
-export function keywordsOf(reading: Reading, clauses: readonly Clause[]): Keyword[] {
-  const out = new Map<string, Keyword>();
-  clauses.forEach((c, k) => {
-    const said = c.text.match(/[\p{L}\p{N}][\p{L}\p{N}'’.-]*[\p{L}\p{N}]|[\p{L}\p{N}]/gu) ?? [];
-    said.forEach((raw, at) => {
-      const word = raw.replace(/['’]s$/u, '');
-      const low = wordsOf(word).join(' ');
-      if (low.length < 3 || isEmptyWord(low) || reading.roster.isName(word)) return;
-      const s = stem(low);
-      const known = out.get(s);
-      if (!known) out.set(s, { stem: s, word, clauses: [k], at: k * 1000 + at });
-      else if (known.clauses[known.clauses.length - 1] !== k) known.clauses.push(k);
+/** A word that may name the matter, with every place near the matter where it was said. */
+export interface Keyword {
+  stem: string;
+  word: string;
+  places: WordPlace[];
+}
+
+const BEFORE_A_PROMISED_VERB =
+  /\b(?:i['’]?ll|i will|i['’]?m going to|i can|i could|i have to|i need to|i should|let me|we['’]?ll|we need to|we have to|we should|you['’]?ll|can you|could you|would you|will you|please|will|has to|have to|needs? to|should|to)\s+(?:\w+\s+){0,1}$/i;
+/** Longest stretch of a unit that words are taken from, in characters. */
+const LONGEST = 1500;
+
+const cut = new WeakMap<ReadUnit, WordPlace[]>();
+
+/** Every word of a text with its place, a possessive ending left off. */
+export function saidWords(text: string): { word: string; low: string; from: number; to: number }[] {
+  return [...text.slice(0, LONGEST).matchAll(/[\p{L}\p{N}][\p{L}\p{N}'’.-]*[\p{L}\p{N}]|[\p{L}\p{N}]/gu)].map((m) => {
+    const word = m[0].replace(/['’]s$/u, '');
+    return { word, low: wordsOf(word).join(' '), from: m.index, to: m.index + word.length };
+  });
+}
+
+/** Words of matter in a unit, found once however many matters it is looked at for. */
+export function matterWords(reading: Reading, unit: ReadUnit): WordPlace[] {
+  const known = cut.get(unit);
+  if (known) return known;
+  const out: WordPlace[] = [];
+  const said = saidWords(unit.text);
+  said.forEach(({ word, low, from, to }, at) => {
+    if (low.length < 2 || isEmptyWord(low)) return;
+    out.push({
+      unit: unit.index,
+      at,
+      from,
+      to,
+      word,
+      stem: stem(low),
+      before: said[at - 1]?.low ?? '',
+      after: said[at + 1]?.low ?? '',
+      promised: BEFORE_A_PROMISED_VERB.test(unit.text.slice(Math.max(0, from - 30), from)),
+      name: reading.roster.isName(word),
     });
   });
+  cut.set(unit, out);
+  return out;
+}
+
+/** What a matter is called is said up to this many units before its places, and right after them. */
+const [BEFORE, AFTER] = [6, 2];
+/** Places looked at: those at the start, the core and the end of a matter; the rest are repeats. */
+const [FROM_THE_START, FROM_THE_END] = [10, 3];
+
+/** Words of matter said in the places of a matter and around them, each once. */
+export function keywordsOf(reading: Reading, group: Group): Keyword[] {
+  const { units, core } = group;
+  const looked = units.length > FROM_THE_START + FROM_THE_END + 1 ? [...units.slice(0, FROM_THE_START), core, ...units.slice(-FROM_THE_END)] : units;
+  const near = new Set<number>();
+  for (const i of looked) for (let k = Math.max(0, i - BEFORE); k <= Math.min(reading.units.length - 1, i + AFTER); k++) if (!reading.units[k]!.heading) near.add(k);
+  const out = new Map<string, Keyword>();
+  for (const i of [...near].sort((a, b) => a - b)) {
+    for (const place of matterWords(reading, reading.units[i]!)) {
+      const known = out.get(place.stem);
+      if (known) known.places.push(place);
+      else out.set(place.stem, { stem: place.stem, word: place.word, places: [place] });
+    }
+  }
   return [...out.values()];
 }
 
-/** What speaks for a word naming the matter. */
-export function keywordFeatures(reading: Reading, group: Group, k: Keyword, clauses: readonly Clause[], p: readonly number[]): Features {
+interface Counts {
+  /** in how many units of the record a stem is said */
+  units: ReadonlyMap<string, number>;
+  inOpen: ReadonlySet<string>;
+}
+
+const counted = new WeakMap<Reading, Counts>();
+
+function countsOf(reading: Reading): Counts {
+  let counts = counted.get(reading);
+  if (!counts) {
+    const units = new Map<string, number>();
+    for (const u of reading.units) for (const s of new Set(matterWords(reading, u).map((w) => w.stem))) units.set(s, (units.get(s) ?? 0) + 1);
+    counts = { units, inOpen: new Set(reading.input.open.flatMap((o) => wordsOf(o.text).map(stem))) };
+    counted.set(reading, counts);
+  }
+  return counts;
+}
+
+/** Part of a record, from its end, in which meetings tend to go through what was agreed once more. */
+export const WRAP_UP_FROM = 0.88;
+
+/** What a matter's words are weighed with, worked out once for all of them. */
+export interface KeywordContext {
+  odds: Float64Array;
+  group: Group;
+  owner: readonly string[];
+  /** by unit, how likely its best sentence says what the matter is; null where sentences were not ranked */
+  sentences: ReadonlyMap<number, number> | null;
+}
+
+/** What speaks for a word standing in a careful reader's wording of the matter. */
+export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, owner, sentences }: KeywordContext): Features {
   const f: Features = new Map();
   f.set('always', 1);
-  const mine = k.clauses.map((i) => clauses[i]!);
-  const inside = mine.filter((c) => c.inside);
-  steps(f, 'places', mine.length, [2, 3, 4]);
-  steps(f, 'inside', inside.length, [1, 2, 3]);
-  const weight = reading.weight(k.stem);
-  f.set('weight', weight);
-  steps(f, 'weight', weight, [2.5, 3, 3.5, 4, 4.5]);
-  f.set('best', Math.max(...k.clauses.map((i) => p[i]!)));
-  f.set(
-    'sum',
-    Math.min(
-      2,
-      k.clauses.reduce((s, i) => s + p[i]!, 0),
-    ),
-  );
-  if (mine.some((c) => c.index === group.core)) f.set('in-core', 1);
-  const first = group.units[0]!;
-  if (mine.some((c) => c.index === first)) f.set('in-first', 1);
-  if (!inside.length) f.set(mine[0]!.index < first ? 'before-only' : 'beside-only', 1);
-  if (/\d/.test(k.word)) f.set('digit', 1);
-  if (/^\p{Lu}/u.test(k.word) && k.at % 1000 > 0) f.set('capital', 1);
-  steps(f, 'long', k.word.length, [5, 7, 10]);
-  if (/(?:ing|ed)$/.test(k.word)) f.set('verb-like', 1);
-  if (/(?:ly)$/.test(k.word)) f.set('adverb-like', 1);
-  if (/(?:tion|ment|ness|ance|ing|er|ist|age|ure|ity)s?$/.test(k.word)) f.set('noun-like', 1);
-  if (TIME.test(k.word.toLowerCase())) f.set('time', 1);
-  if (TALK.has(k.word.toLowerCase())) f.set('talk', 1);
-  if (reading.input.open.some((o) => o.text.toLowerCase().includes(k.word.toLowerCase()))) f.set('in-open', 1);
-  const neighbour = mine.map((c) => {
-    const at = c.words.indexOf(k.word.toLowerCase());
-    return at > 0 ? c.words[at - 1]! : '';
-  });
-  if (neighbour.some((w) => /^(?:the|a|an|my|your|our|his|her|their|this|that|these|those|of|for|about|with|on)$/.test(w))) f.set('after-article', 1);
-  if (neighbour.some((w) => /^(?:to|will|i'll|can|you|we|i|please|and)$/.test(w))) f.set('after-verb-place', 1);
+  f.set(`word:${k.stem}`, 1);
+  const inside = new Set(group.units);
+  const units = [...new Set(k.places.map((p) => p.unit))];
+  const within = units.filter((u) => inside.has(u));
+  const away = nearest(units, group.units);
+  f.set(`away:${away}`, 1);
+  steps(f, 'units', units.length, [2, 3, 4, 6]);
+  steps(f, 'inside', within.length, [1, 2, 3, 4]);
+  f.set('share-inside', within.length / group.units.length);
+  const { units: everywhere, inOpen } = countsOf(reading);
+  const total = everywhere.get(k.stem) ?? 1;
+  const here = Math.min(1, units.length / total);
+  f.set('here', here);
+  if (here >= 0.99) f.set('only-here', 1);
+  if (units.length >= 2 && here >= 0.6) f.set('mostly-here', 1);
+  steps(f, 'total', total, [2, 3, 5, 8, 12, 20]);
+  if (units.includes(group.core)) f.set('core', 1);
+  if (units.includes(group.units[0]!)) f.set('first', 1);
+  f.set('odds', Math.max(-4, Math.min(4, Math.max(...units.map((u) => odds[u]!)))));
+  f.set('odds-sum', Math.min(3, units.reduce((s, u) => s + probability(odds[u]!), 0)));
+  if (sentences) f.set('sentence', Math.max(...units.map((u) => sentences.get(u) ?? 0)));
+  wrapUp(f, reading, group, units);
+  if (inOpen.has(k.stem)) f.set('in-open', 1);
+  standing(f, reading, k, inside);
+  spelling(f, k);
+  if (k.places[0]!.name) {
+    const people = reading.roster.mentions(k.word).map((m) => m.person);
+    f.set('name', 1);
+    f.set(people.some((p) => owner.includes(p)) ? 'name-owner' : 'name-other', 1);
+    if (within.length) f.set('name-inside', 1);
+  }
   return f;
+}
+
+/** Signed distance from the places of the matter to the nearest of some units; before them where both sides are as near. */
+function nearest(units: readonly number[], places: readonly number[]): number {
+  let best = Number.POSITIVE_INFINITY;
+  for (const u of units) {
+    for (const p of places) {
+      const d = u - p;
+      if (Math.abs(d) < Math.abs(best) || (d < 0 && d === -best)) best = d;
+    }
+  }
+  return best;
+}
+
+/** A matter that comes up again in the wrap-up is named there in the few words that tell it from the others. */
+function wrapUp(f: Features, reading: Reading, group: Group, units: readonly number[]): void {
+  const from = reading.units.length * WRAP_UP_FROM;
+  if (!group.units.some((i) => i > from) || !group.units.some((i) => i <= from)) return;
+  const [early, late] = [units.some((u) => u <= from), units.some((u) => u > from)];
+  f.set(late ? (early ? 'talk-and-wrap-up' : 'wrap-up-only') : 'talk-only', 1);
+}
+
+const ARTICLE = /^(?:the|a|an|my|your|our|his|her|their|this|that|these|those)$/;
+
+/** How the word stands in what was said. */
+function standing(f: Features, reading: Reading, k: Keyword, inside: ReadonlySet<number>): void {
+  const some = (name: string, test: (p: WordPlace) => boolean) => {
+    if (k.places.some(test)) f.set(name, 1);
+  };
+  const cue = (p: WordPlace, ...names: string[]) => names.some((n) => reading.units[p.unit]!.cues.has(n));
+  some('promised', (p) => p.promised);
+  some('promised-inside', (p) => p.promised && inside.has(p.unit));
+  some('after-article', (p) => ARTICLE.test(p.before));
+  some('after-article-inside', (p) => ARTICLE.test(p.before) && inside.has(p.unit));
+  some('after-preposition', (p) => /^(?:of|for|about|with|on|in|from|at|by|into)$/.test(p.before));
+  some('before-preposition', (p) => /^(?:of|for|from|to)$/.test(p.after));
+  some('before-object', (p) => /^(?:the|a|an|my|your|our|his|her|their|it|them|him|you|us|this|that)$/.test(p.after));
+  some('after-pronoun', (p) => /^(?:i|you|he|she|they|we|it|i'm|it's|that's)$/.test(p.before));
+  some('in-request', (p) => cue(p, 'request', 'you-do'));
+  some('in-promise', (p) => inside.has(p.unit) && cue(p, 'will-verb'));
+  some('in-duty', (p) => cue(p, 'obligation', 'we-will'));
+  if (k.places.every((p) => cue(p, 'past'))) f.set('all-past', 1);
+}
+
+function spelling(f: Features, k: Keyword): void {
+  const low = k.word.toLowerCase();
+  if (/\d/.test(low)) f.set('digit', 1);
+  if (k.places.some((p) => p.at > 0 && /^\p{Lu}/u.test(p.word))) f.set('capital', 1);
+  steps(f, 'long', low.length, [4, 5, 7, 10]);
+  for (const ending of ['ing', 'ed', 'ly', 's']) if (low.endsWith(ending)) f.set(`-${ending}`, 1);
+  if (/(?:tion|ment|ness|ance|er|ist|age|ure|ity)s?$/.test(low)) f.set('noun-like', 1);
+  if (TIME.test(low)) f.set('time', 1);
 }
 
 const TIME =
   /^(?:(?:mon|tues|wednes|thurs|fri|satur|sun)day|today|tonight|tomorrow|yesterday|morning|evening|afternoon|week|weeks|month|months|day|days|minute|minutes|hour|hours|next|january|february|march|april|june|july|august|september|october|november|december|first|second|third|fourth|fifth|sixth|seventh|eighth|ninth|tenth|eleventh|twelfth|\w+teenth|twentieth|thirtieth|twenty[- ]?\w*|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|thirty|mid-\w+|o'clock|early|late|later|soon|end)$/;
-const TALK = new Set(
-  'really actually maybe perhaps honestly somebody someone anybody nobody everybody everyone something anything nothing everything anyway though because while whether always never quite rather pretty good fine great lovely nice sorry people person happy better best whole couple little look want need tell ask give take make come told asked said probably suppose believe remember else already'.split(
-    ' ',
-  ),
-);
 
-/** Words that name the matter and do not stand in `text` yet, in the record's order. */
-export function chooseKeywords(reading: Reading, group: Group, clauses: readonly Clause[], p: readonly number[], model: LinearModel, text: string, most: number): string[] {
-  const own = new Set(wordsOf(text).map((w) => stem(w.replace(/'s$/, ''))));
-  return keywordsOf(reading, clauses)
-    .filter((k) => !own.has(k.stem) && !TIME.test(k.word.toLowerCase()))
-    .map((k) => ({ k, q: probability(logOdds(model, keywordFeatures(reading, group, k, clauses, p))) }))
-    .filter((x) => x.q > 0.16)
-    .sort((a, b) => b.q - a.q)
-    .slice(0, most)
-    .sort((a, b) => a.k.at - b.k.at)
-    .map((x) => (/^\p{Lu}\p{Ll}/u.test(x.k.word) && x.k.at % 1000 === 0 ? x.k.word.toLowerCase() : x.k.word));
+/** A keyword and how likely a careful reader's wording has it. */
+export interface RankedKeyword {
+  keyword: Keyword;
+  p: number;
+}
+
+/** Words of a matter, likeliest first. */
+export function rankKeywords(reading: Reading, context: KeywordContext, model: LinearModel): RankedKeyword[] {
+  return keywordsOf(reading, context.group)
+    .map((keyword) => ({ keyword, p: probability(logOdds(model, keywordFeatures(reading, keyword, context))) }))
+    .sort((a, b) => b.p - a.p || (a.keyword.stem < b.keyword.stem ? -1 : 1));
 }

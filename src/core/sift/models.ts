@@ -7,8 +7,8 @@ export interface SiftModels {
   natures: NatureModels;
   link: Record<'action' | 'decision' | 'question', LinearModel>;
   judge: Record<'action' | 'decision' | 'question', LinearModel>;
-  /** which sentence says what the matter is */
-  clause: Record<'action' | 'decision' | 'question', LinearModel>;
+  /** which sentence says what was decided or asked */
+  clause: Record<'decision' | 'question', LinearModel>;
   /** which words name the matter */
   keyword: Record<'action' | 'decision' | 'question', LinearModel>;
   owner: LinearModel;

@@ -1,10 +1,11 @@
 import { sharedWeight } from '../language/words.ts';
-import { rankClauses } from './clauses.ts';
+import { bestByUnit, rankClauses } from './clauses.ts';
 import type { Draft } from './draft.ts';
 import { chooseDue, type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
+import { type RankedKeyword, rankKeywords } from './keywords.ts';
 import { type Features, logOdds, probability, steps } from './linear.ts';
 import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
@@ -49,15 +50,20 @@ export function draftsOf(reading: Reading, natures: Natures, views: readonly Ope
 }
 
 export function draftOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'owner' | 'due' | 'clause' | 'keyword'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
-  const ranked = rankClauses(reading, natures.odds[nature], group, models.clause[nature]);
+  const odds = natures.odds[nature];
   if (nature !== 'action') {
-    return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(reading, group, ranked, models.keyword[nature], nature === 'question'), likeOpen: 0 };
+    const sentences = rankClauses(reading, odds, group, models.clause[nature]);
+    const words = rankKeywords(reading, { odds, group, owner: [], sentences: bestByUnit(sentences) }, models.keyword[nature]);
+    return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
   }
   const owner = chooseOwner(reading, group, models.owner);
-  const due = chooseDue(reading, natures.odds.action, group, owner.people, models.due);
-  const phrase = due.candidate && group.units.includes(due.candidate.unit) ? due.candidate.phrase : null;
-  return { group, nature, owner, due, text: wordAction(reading, group, ranked, models.keyword.action, owner.people, phrase), likeOpen: likeAnyOpen(reading, group, views) };
+  const due = chooseDue(reading, odds, group, owner.people, models.due);
+  const words = rankKeywords(reading, { odds, group, owner: owner.people, sentences: null }, models.keyword.action);
+  return { group, nature, owner, due, text: wordAction(reading, words), named: howNamed(words), likeOpen: likeAnyOpen(reading, group, views) };
 }
+
+/** Words a careful reader is expected to have used too, among the ten likeliest. */
+const howNamed = (words: readonly RankedKeyword[]) => words.slice(0, 10).reduce((s, w) => s + w.p, 0);
 
 const NOBODY: OwnerChoice = { people: [], sure: 1, how: '' };
 const NO_DATE: DueChoice = { due: null, candidate: null, sure: 1 };
@@ -85,7 +91,7 @@ function likeAnyOpen(reading: Reading, group: Group, views: readonly OpenView[])
 
 /** A draft's features for the judge, seen beside the other drafts of its nature. */
 export function judgeFeatures(reading: Reading, natures: Natures, draft: Draft, all: readonly Draft[]): Features {
-  return groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen, rivals: rivalsOf(reading, natures, draft, all) });
+  return groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen, named: draft.named, rivals: rivalsOf(reading, natures, draft, all) });
 }
 
 /** Drafts are compared with those made right before and after them. */

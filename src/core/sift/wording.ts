@@ -1,103 +1,127 @@
-import { contentStems, isEmptyWord, wordsOf } from '../language/words.ts';
-import type { rankClauses } from './clauses.ts';
-import type { Group } from './group.ts';
-import { chooseKeywords } from './keywords.ts';
-import type { LinearModel } from './linear.ts';
+import { isEmptyWord, stem, wordsOf } from '../language/words.ts';
+import type { Clause } from './clauses.ts';
+import { type Keyword, matterWords, type RankedKeyword, saidWords } from './keywords.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+
+const NOTHING = 'Something was said here';
 
 /** What is said before the matter itself and can go. */
 const LEAD_IN =
   /^(?:(?:okay|ok|so|right|well|yeah|yes|yep|no|and|but|um|uh|er|ah|oh|then|now|sure|fine|great|good|look|listen|actually|also|anyway|alright|all right|ja|ya|righto|because|or|plus|see|hang on|wait|sorry|thanks|thank you|lovely|perfect|brilliant|i mean|you know|i think|i suppose|i guess|i'd say|of course|for the record|one more thing|next|first|second|last|finally|again|still|only)\b[\s,.:;–—-]*)+/i;
 
-const COMMIT =
-  /\b(?:i['’]?ll|i will|i shall|i['’]?m (?:going to|gonna|to)|i am to|i(?:['’]ve)?(?: have| got)? (?:to|gotta)|i need to|i must|i should|i can|i could|i want to|i['’]?d (?:like|rather|better)(?: to)?|let me|we['’]?ll|we will|we need to|we have to|we must|we should|you['’]?ll (?:have to|need to)|you (?:have to|need to|should|must|could|can)|can you|could you|would you|will you|please|pls|(?:he|she|they)['’]?(?:ll|s to)|(?:he|she|they) (?:will|is to|are to|has to|have to|should|would)|(?:is|are|was|were) to|has to|have to|needs? to|undertook to|undertakes to|agreed to|offered to|promised to|volunteered to|asked to|will|shall|['’]ll|to)\s+(?:also\s+|then\s+|just\s+|have to\s+|try (?:and|to)\s+|go and\s+|please\s+)?/giu;
-
-const NOT_A_VERB = /^(?:the|a|an|my|your|our|his|her|their|this|that|these|those|it|me|you|us|him|them|be|not|have been|see|say|think|know|like|wait|hear|mean|guess|hope|[A-Z0-9]|monday|tuesday|wednesday|thursday|friday|saturday|sunday|next|last|everybody|everyone|all)\b/;
+/** Words an action is named with. With fewer too many matters sound alike, with more the one matter is lost among them. */
+const WORDS_OF_AN_ACTION = 10;
+/** What a word costs that names nothing, against the likelihood of the words that do. */
+const COST_OF_A_WORD = 0.15;
+/** Words a phrase may have at most, small ones counted. */
+const LONGEST_PHRASE = 14;
 
 /**
- * A short text in the record's own words: the clause that says best what the matter is, imperative where it was a promise
- * or a request, and after it the words that name the matter where the clause itself only points at it.
+ * A short text in the record's own words: the stretch of one sentence that holds most of what names the matter, beginning
+ * with the verb of a promise or a request where there is one; then, in brackets, naming words it lacks.
+ * "Lay the whole book out on this floor (thirty-six, spreads, sticky notes)".
  */
-export function wordAction(reading: Reading, group: Group, ranked: readonly Ranked[], model: LinearModel, owner: readonly string[], phrase: string | null): string {
-  const best = ranked[0]?.clause;
-  if (!best) return 'Something was said here';
-  const text = resolvePronouns(reading, tidy(imperative(best.text), phrase), best.unit, owner);
-  return withMatter(reading, group, finish(text, 105), ranked, model);
+export function wordAction(reading: Reading, ranked: readonly RankedKeyword[]): string {
+  const phrase = bestPhrase(reading, ranked);
+  const rest = ranked.filter((r) => !phrase?.stems.has(r.keyword.stem)).slice(0, Math.max(0, WORDS_OF_AN_ACTION - (phrase?.words ?? 0)));
+  return withNames(phrase ? capital(phrase.text.replace(/\s+/g, ' ')) : '', rest.map((r) => r.keyword));
 }
 
-/** Decisions and questions keep the sentence that was said, without its lead-in. */
-export function wordPlain(reading: Reading, group: Group, ranked: readonly Ranked[], model: LinearModel, question: boolean): string {
-  const best = ranked[0]?.clause;
-  if (!best) return 'Something was said here';
-  let text = finish(best.text.replace(LEAD_IN, '').replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''), 150);
-  if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
-  return withMatter(reading, group, text, ranked, model);
+interface Phrase {
+  text: string;
+  stems: ReadonlySet<string>;
+  words: number;
 }
 
-type Ranked = ReturnType<typeof rankClauses>[number];
-
-function imperative(text: string): string {
-  let said = text.replace(/^\s*(?:[-*•]|\[[ x]\]|!!|\?)\s*/, '').replace(LEAD_IN, '');
-  const arrow = /(?:->|→|=>)\s*(.+)$/.exec(said);
-  if (arrow && (arrow[1] ?? '').split(/\s+/).length > 3) said = arrow[1]!;
-  COMMIT.lastIndex = 0;
-  for (let m = COMMIT.exec(said); m; m = COMMIT.exec(said)) {
-    const rest = said.slice(m.index + m[0].length);
-    const before = said.slice(0, m.index).trim();
-    if (NOT_A_VERB.test(rest) || rest.split(/\s+/).length < 2) continue;
-    if (m[0].trim().toLowerCase() === 'to' && before.split(/\s+/).length > 3) continue;
-    const kept = contentStems(wordsOf(before)).length;
-    const owned = before.replace(/^[\p{Lu}][\p{L}’'.-]*(?:\s+(?:and|&)\s+[\p{Lu}][\p{L}’'.-]*)?[\s,:]*$/u, '');
-    if (kept >= 3 && owned !== '') return `${rest} (${before.replace(/[,;:\s]+(?:so|and|then|but)?\s*$/i, '')})`;
-    return rest;
+function bestPhrase(reading: Reading, ranked: readonly RankedKeyword[]): Phrase | null {
+  const likely = new Map(ranked.map((r) => [r.keyword.stem, r.p]));
+  const units = new Set(ranked.slice(0, 3 * WORDS_OF_AN_ACTION).flatMap((r) => r.keyword.places.map((p) => p.unit)));
+  let best: Phrase | null = null;
+  let most = 0;
+  for (const i of units) {
+    const unit = reading.units[i]!;
+    const all = wordsWithin(unit);
+    for (const start of matterWords(reading, unit)) {
+      const begins = start.promised ? 0.15 : 0;
+      const stems = new Set<string>();
+      let worth = begins;
+      let words = 0;
+      for (let k = start.at; k < Math.min(all.length, start.at + LONGEST_PHRASE); k++) {
+        const w = all[k]!;
+        if (k > start.at && w.newSentence) break;
+        if (w.small) continue;
+        words++;
+        worth -= COST_OF_A_WORD;
+        if (w.empty) continue;
+        if (!stems.has(w.stem)) worth += likely.get(w.stem) ?? 0;
+        stems.add(w.stem);
+        if (words > WORDS_OF_AN_ACTION) break;
+        const whole = worth + (w.closes ? 0.05 : 0);
+        if (whole > most) {
+          most = whole;
+          best = { text: unit.text.slice(start.from, w.to), stems: new Set(stems), words };
+        }
+      }
+    }
   }
-  return said.replace(/^(?:@?[\p{Lu}][\p{L}’'.-]*(?:\s+(?:and|&|\+)\s+@?[\p{Lu}][\p{L}’'.-]*)?)\s*:\s*/u, '');
+  return best;
 }
 
-function tidy(text: string, phrase: string | null): string {
-  let out = text;
-  if (phrase) {
-    const at = out.indexOf(phrase);
-    if (at >= 0 && out.length - phrase.length > 12) out = `${out.slice(0, at)} ${out.slice(at + phrase.length)}`;
+interface PhraseWord {
+  to: number;
+  stem: string;
+  /** articles, prepositions, pronouns: they hold a phrase together and cost nothing */
+  small: boolean;
+  empty: boolean;
+  newSentence: boolean;
+  closes: boolean;
+}
+
+const SMALL = new Set('a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do'.split(' '));
+const phrased = new WeakMap<ReadUnit, PhraseWord[]>();
+
+/** All words of a unit, in the places that {@link matterWords} numbers. */
+function wordsWithin(unit: ReadUnit): PhraseWord[] {
+  let out = phrased.get(unit);
+  if (!out) {
+    const said = saidWords(unit.text);
+    out = said.map((w, k) => ({
+      to: w.to,
+      stem: stem(w.low),
+      small: SMALL.has(w.low),
+      empty: isEmptyWord(w.low) || w.low.length < 2,
+      newSentence: k > 0 && /[.!?;]|--/.test(unit.text.slice(said[k - 1]!.to, w.from)),
+      closes: k + 1 >= said.length || /[,.!?;]/.test(unit.text.slice(w.to, said[k + 1]!.from)),
+    }));
+    phrased.set(unit, out);
   }
-  return out
-    .replace(/\([A-Z]{2,3}(?:\s?[/&,+]\s?[A-Z]{2,3})*\)/g, '')
-    .replace(/\s*(?:->|→|=>)\s*$/, '')
-    .replace(/,?\s*(?:okay|ok|right|yeah|no|na|please|pls|if that'?s (?:ok|okay|all right))\s*[?.!]*$/i, '')
-    .replace(/\s+([,.;:?!])/g, '$1')
-    .replace(/[,;:]\s*([.?!]|$)/g, '$1')
-    .replace(/\s{2,}/g, ' ')
-    .trim();
-}
-
-function resolvePronouns(reading: Reading, text: string, unit: ReadUnit, owner: readonly string[]): string {
-  const speaker = unit.speaker ? reading.roster.firstName(unit.speaker) : null;
-  let out = text;
-  if (speaker && unit.speaker && !owner.includes(unit.speaker)) out = out.replace(/\bme\b/g, speaker).replace(/\bmy\b/g, `${speaker}’s`);
-  const to = unit.speaker && owner.includes(unit.speaker) ? unit.mentions.find((m) => !owner.includes(m.person)) : null;
-  if (to) out = out.replace(/\b(?<=(?:send|give|show|tell|get|ask|ring|call|mail|to|with) )you\b/i, reading.roster.firstName(to.person));
   return out;
 }
 
-/** Words that point at something said elsewhere. */
-const POINTING = /\b(?:it|that|them|those|these|this|one|ones|there|same|so|he|she|they|him|her)\b/i;
-
-/** Names the matter after a wording that says too little by itself: "Ring him (joiner, longer crates)". */
-function withMatter(reading: Reading, group: Group, text: string, ranked: readonly Ranked[], model: LinearModel): string {
-  const own = new Set(contentStems(wordsOf(text))).size;
-  const most = own >= 12 ? 1 : own >= 8 ? (POINTING.test(text) ? 3 : 2) : own >= 5 ? 4 : 5;
-  const words = chooseKeywords(
-    reading,
-    group,
-    ranked.map((r) => r.clause),
-    ranked.map((r) => r.p),
-    model,
-    text,
-    most,
-  );
-  if (words.length === 0) return text;
+function withNames(text: string, keywords: readonly Keyword[]): string {
+  const words = [...keywords]
+    .sort((a, b) => a.places[0]!.unit - b.places[0]!.unit || a.places[0]!.at - b.places[0]!.at)
+    .map((k) => (/^\p{Lu}\p{Ll}/u.test(k.word) && k.places[0]!.at === 0 && !k.places[0]!.name ? k.word.toLowerCase() : k.word));
+  if (words.length === 0) return text || NOTHING;
+  if (!text) return capital(words.join(', '));
   const end = /[?]$/.test(text) ? '?' : '';
   return `${text.replace(/[.!?…,;:]+$/, '')}${end} (${words.join(', ')})`;
+}
+
+/** Decisions and questions keep the sentence that was said, without its lead-in, and after it what names the matter. */
+export function wordPlain(best: Clause | undefined, ranked: readonly RankedKeyword[], question: boolean): string {
+  if (!best) return NOTHING;
+  let text = finish(best.text.replace(LEAD_IN, '').replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''), 150);
+  if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
+  const own = new Set(wordsOf(text).map((w) => stem(w.replace(/'s$/, ''))));
+  const rest = ranked
+    .filter((r) => !own.has(r.keyword.stem))
+    .slice(0, own.size >= 14 ? 3 : 5)
+    .filter((r) => r.p > 0.08);
+  return withNames(
+    text,
+    rest.map((r) => r.keyword),
+  );
 }
 
 function shorten(text: string, longest: number): string {
@@ -108,12 +132,12 @@ function shorten(text: string, longest: number): string {
   return text.slice(0, end > 0 ? end : longest).replace(/[\s,;–-]+$/, '');
 }
 
-function finish(text: string, longest = 150): string {
+function finish(text: string, longest: number): string {
   let out = shorten(text.replace(/^[\s,.;:–—-]+/, '').replace(/[\s.,;:–—-]+$/, ''), longest);
   const words = out.split(/\s+/);
   while (words.length > 2 && isEmptyWord(words[words.length - 1]!.toLowerCase()) && /^(and|but|so|or|the|a|an|to|of|for|if|because|with)$/i.test(words[words.length - 1]!)) words.pop();
   out = words.join(' ');
-  const opened = (out.match(/\(/g) ?? []).length - (out.match(/\)/g) ?? []).length;
-  if (opened > 0) out += ')'.repeat(opened);
-  return out ? out[0]!.toUpperCase() + out.slice(1) : 'Something was said here';
+  return out ? capital(out) : NOTHING;
 }
+
+const capital = (text: string) => (text ? text[0]!.toUpperCase() + text.slice(1) : NOTHING);

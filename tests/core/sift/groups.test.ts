@@ -75,18 +75,21 @@ describe('groups', () => {
   });
   it('are judged as a whole, and beside their rivals', () => {
     const natures = readNatures(r, models.natures);
-    const f = groupFeatures(r, natures, { units: [0, 1], core: 0 }, 'action', { dated: true, owned: 0.9, likeOpen: 0.5, rivals: [{ gap: 1, surer: true, first: false, sameOwner: true, sameDue: true, share: 0.5 }] });
+    const f = groupFeatures(r, natures, { units: [0, 1], core: 0 }, 'action', { dated: true, owned: 0.9, likeOpen: 0.5, named: 2.2, rivals: [{ gap: 1, surer: true, first: false, sameOwner: true, sameDue: true, share: 0.5 }] });
     expect([...f.keys()]).toEqual(expect.arrayContaining(['dated', 'owned', 'like-open>=0.4', 'units>=2', 'rival:beside:surer:both', 'rival:beside:surer:words']));
   });
 });
 
 describe('words that name the matter', () => {
-  it('leave out people and empty words', () => {
+  it('leave out empty words and know a name for one', () => {
     const r = reading('Ines: Bram, the signed weights of the old engine, can you send them?\nBram: Yes.');
-    const words = keywordsOf(r, clausesOf(r, { units: [0, 1], core: 0 })).map((k) => k.word.toLowerCase());
-    expect(words).toEqual(expect.arrayContaining(['signed', 'weights', 'engine']));
-    expect(words).not.toContain('bram');
-    expect(words).not.toContain('the');
+    const words = keywordsOf(r, { units: [0, 1], core: 0 });
+    const said = words.map((k) => k.word.toLowerCase());
+    expect(said).toEqual(expect.arrayContaining(['signed', 'weights', 'engine', 'send']));
+    expect(said).not.toContain('the');
+    expect(words.find((k) => k.word === 'Bram')!.places[0]!.name).toBe(true);
+    expect(words.find((k) => k.word === 'send')!.places[0]!.promised).toBe(true);
+    expect(words.find((k) => k.word === 'engine')!.places[0]!.promised).toBe(false);
   });
 });
 

@@ -61,7 +61,7 @@ describe('wording', () => {
   it('prefers the sentence that says what the matter is', () => {
     const r = reading('Ines: Bram, the signed weights of the old engine, can you send them to Ruth?\nBram: Yes. I will do it on Friday.\nInes: Good.');
     const natures = readNatures(r, models.natures);
-    expect(rankClauses(r, natures.odds.action, { units: [0, 1], core: 1 }, models.clause.action)[0]!.clause.text).toContain('weights');
+    expect(rankClauses(r, natures.odds.decision, { units: [0, 1], core: 1 }, models.clause.decision)[0]!.clause.text).toContain('weights');
   });
 });
 

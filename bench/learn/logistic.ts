@@ -1,4 +1,4 @@
-import type { Features, LinearModel } from '../../src/core/sift/linear.ts';
+import { type Features, type LinearModel, softmax } from '../../src/core/sift/linear.ts';
 
 export interface Example {
   x: Features;
@@ -59,10 +59,7 @@ export function fitLogistic(examples: readonly Example[], { l2 = 1e-4, epochs = 
   const rand = random(17);
   const order = rows.map((_, i) => i);
   for (let epoch = 0; epoch < epochs; epoch++) {
-    for (let i = order.length - 1; i > 0; i--) {
-      const j = Math.floor(rand() * (i + 1));
-      [order[i], order[j]] = [order[j]!, order[i]!];
-    }
+    shuffle(order, rand);
     const rate = 0.15 / (1 + epoch * 0.3);
     for (const at of order) {
       const r = rows[at]!;
@@ -85,10 +82,75 @@ export function fitLogistic(examples: readonly Example[], { l2 = 1e-4, epochs = 
       averaged++;
     }
   }
+  return { bias: Math.round((biasSum / averaged) * 1000) / 1000, weights: rounded(names, sum, averaged) };
+}
+
+function shuffle(order: number[], rand: () => number): void {
+  for (let i = order.length - 1; i > 0; i--) {
+    const j = Math.floor(rand() * (i + 1));
+    [order[i], order[j]] = [order[j]!, order[i]!];
+  }
+}
+
+function rounded(names: readonly string[], sum: Float64Array, averaged: number): Record<string, number> {
   const weights: Record<string, number> = {};
   names.forEach((name, k) => {
     const v = Math.round((sum[k]! / averaged) * 1000) / 1000;
     if (Math.abs(v) >= 0.01) weights[name] = v;
   });
-  return { bias: Math.round((biasSum / averaged) * 1000) / 1000, weights };
+  return weights;
+}
+
+/** Alternatives of which one, or some equally, were right. */
+export interface Choice {
+  options: readonly Features[];
+  /** share of each option, summing to one */
+  right: readonly number[];
+  weight?: number;
+}
+
+/**
+ * Conditional logit (D. McFadden, 1974): weights under which the right one of several alternatives is the likeliest,
+ * fitted as {@link fitLogistic} is. What all alternatives share cancels out. The model has no bias.
+ */
+export function fitChoice(choices: readonly Choice[], { l2 = 1e-3, epochs = 14, least = 3 }: FitOptions = {}): LinearModel {
+  const counts = new Map<string, number>();
+  for (const c of choices) for (const x of c.options) for (const k of x.keys()) counts.set(k, (counts.get(k) ?? 0) + 1);
+  const index = new Map<string, number>();
+  for (const [k, n] of counts) if (n >= least) index.set(k, index.size);
+  const names = [...index.keys()];
+  const rows = choices.map((c) => ({
+    options: c.options.map((x) => [...x].flatMap(([k, v]) => (index.has(k) && v !== 0 ? [[index.get(k)!, v] as const] : []))),
+    right: c.right,
+    weight: c.weight ?? 1,
+  }));
+  const w = new Float64Array(names.length);
+  const sum = new Float64Array(names.length);
+  const g2 = new Float64Array(names.length).fill(1e-2);
+  const rand = random(17);
+  const order = rows.map((_, i) => i);
+  let averaged = 0;
+  for (let epoch = 0; epoch < epochs; epoch++) {
+    shuffle(order, rand);
+    const rate = 0.15 / (1 + epoch * 0.3);
+    for (const at of order) {
+      const { options, right, weight } = rows[at]!;
+      const p = softmax(options.map((x) => x.reduce((s, [k, v]) => s + w[k]! * v, 0)));
+      const gradient = new Map<number, number>();
+      options.forEach((x, i) => {
+        const d = (p[i]! - right[i]!) * weight;
+        for (const [k, v] of x) gradient.set(k, (gradient.get(k) ?? 0) + d * v);
+      });
+      for (const [k, d] of gradient) {
+        const g = d + l2 * w[k]!;
+        g2[k]! += g * g;
+        w[k]! -= (rate * g) / Math.sqrt(g2[k]!);
+      }
+    }
+    if (epoch >= epochs / 2) {
+      for (let k = 0; k < w.length; k++) sum[k]! += w[k]!;
+      averaged++;
+    }
+  }
+  return { bias: 0, weights: rounded(names, sum, averaged) };
 }

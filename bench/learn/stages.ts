@@ -1,19 +1,19 @@
 import { contentStems, isEmptyWord, wordsOf } from '../../src/core/language/words.ts';
 import { bestByUnit, clauseFeatures, clausesOf, rankClauses } from '../../src/core/sift/clauses.ts';
-import { dueCandidates, dueFeatures } from '../../src/core/sift/due.ts';
+import { dueCandidates, dueFeatures, undatedFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
 import { keywordFeatures, keywordsOf } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
-import { chooseOwner, ownerCandidates, ownerFeatures } from '../../src/core/sift/owner.ts';
+import { chooseOwner, nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, kindFeatures, type OpenView, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftOf, judgeFeatures, newDateCandidates, newDateFeatures, newDue } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
-import { type Example, fitLogistic } from './logistic.ts';
+import { type Choice, type Example, fitChoice, fitLogistic } from './logistic.ts';
 
 /** A meeting while it is learned from: what each stage made of it without having seen its series. */
 interface Case {
@@ -82,10 +82,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     );
   }
   const groups = Object.fromEntries(GROUPED.map((n) => [n, cases.map((c) => ({ c, groups: groupsOf(c, n, link[n], least[n]) }))])) as Record<'action' | 'decision' | 'question', { c: Case; groups: Groups }[]>;
-  const owner = fitLogistic(
-    groups.action.flatMap((g) => ownerExamples(g.c, g.groups)),
-    { l2: 2e-3 },
-  );
+  const owner = learnOwner(groups.action);
   const clause = {} as SiftModels['clause'];
   for (const n of ['decision', 'question'] as const)
     clause[n] = fitLogistic(
@@ -98,8 +95,8 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, owner, n === 'action' ? null : clause[n])),
       { l2: 1e-3, epochs: 12, least: 4 },
     );
-  const due = fitLogistic(
-    groups.action.flatMap((g) => dueExamples(g.c, g.groups)),
+  const due = fitChoice(
+    groups.action.flatMap((g) => dueChoices(g.c, g.groups)),
     { l2: 2e-3 },
   );
   const views = new Map(cases.map((c) => [c, viewOpen(c.reading)]));
@@ -292,9 +289,9 @@ function linkExamples(c: Case, n: 'action' | 'decision' | 'question', least: num
   return out;
 }
 
-function goldGroup(units: Set<number>, odds: Float64Array): Group {
+function goldGroup(units: Set<number>, odds: Float64Array, others: ReadonlySet<number> = new Set()): Group {
   const list = [...units].sort((a, b) => a - b);
-  return { units: list, core: list.reduce((a, b) => (odds[b]! > odds[a]! ? b : a)) };
+  return { units: list, others, core: list.reduce((a, b) => (odds[b]! > odds[a]! ? b : a)) };
 }
 
 /**
@@ -306,9 +303,10 @@ function groupsOf(c: Case, n: 'action' | 'decision' | 'question', link: LinearMo
   const out: { group: Group; item: number }[] = [];
   c.items[n].forEach((units, item) => {
     if (units.size === 0) return;
-    out.push({ group: goldGroup(units, odds), item });
+    const others = new Set(c.items[n].flatMap((set, k) => (k === item ? [] : [...set])).filter((i) => !units.has(i) && odds[i]! >= least));
+    out.push({ group: goldGroup(units, odds, others), item });
     const found = new Set([...units].filter((i) => odds[i]! >= least));
-    if (found.size && found.size < units.size) out.push({ group: goldGroup(found, odds), item });
+    if (found.size && found.size < units.size) out.push({ group: goldGroup(found, odds, others), item });
   });
   for (const group of groupUnits(c.reading, odds, link, least)) {
     const shared = c.items[n].map((units) => group.units.filter((i) => units.has(i)).length);
@@ -318,7 +316,7 @@ function groupsOf(c: Case, n: 'action' | 'decision' | 'question', link: LinearMo
   return out;
 }
 
-type Groups = ReturnType<typeof groupsOf>;
+export type Groups = ReturnType<typeof groupsOf>;
 
 /** A clause is right when its words are near those of the reader's; more so the nearer. */
 function clauseExamples(c: Case, n: 'decision' | 'question', groups: Groups): Example[] {
@@ -333,7 +331,7 @@ function clauseExamples(c: Case, n: 'decision' | 'question', groups: Groups): Ex
   });
 }
 
-function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, owner: LinearModel, clause: LinearModel | null): Example[] {
+function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, owner: OwnerModel, clause: LinearModel | null): Example[] {
   const odds = c.natures.odds[n];
   return groups.flatMap(({ group, item }) => {
     const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][item]!.text)));
@@ -343,15 +341,30 @@ function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups:
   });
 }
 
-function ownerExamples(c: Case, groups: Groups): Example[] {
-  return groups.flatMap(({ group, item }) => ownerCandidates(c.reading, group).map((p): Example => ({ x: ownerFeatures(c.reading, group, p), y: c.meeting.gold.commitments[item]!.owner.includes(p) ? 1 : 0 })));
+export function learnOwner(sets: readonly { c: Pick<Case, 'reading' | 'meeting'>; groups: Groups }[]): OwnerModel {
+  const choices: Choice[] = [];
+  const partners: Example[] = [];
+  for (const { c, groups } of sets) {
+    for (const { group, item } of groups) {
+      const gold = c.meeting.gold.commitments[item]!.owner;
+      const candidates = ownerCandidates(c.reading, group);
+      const found = candidates.filter((p) => gold.includes(p));
+      if (gold.length && found.length === 0) continue;
+      choices.push({ options: [nobodyFeatures(c.reading, group), ...candidates.map((p) => ownerFeatures(c.reading, group, p))], right: [gold.length ? 0 : 1, ...candidates.map((p) => (gold.includes(p) ? 1 / found.length : 0))] });
+      for (const owner of found) for (const p of candidates) if (p !== owner) partners.push({ x: partnerFeatures(c.reading, group, owner, p), y: gold.includes(p) ? 1 : 0 });
+    }
+  }
+  return { choice: fitChoice(choices, { l2: 2e-3 }), partner: fitLogistic(partners, { l2: 4e-3 }) };
 }
 
-function dueExamples(c: Case, groups: Groups): Example[] {
+export function dueChoices(c: Pick<Case, 'reading' | 'meeting' | 'natures'>, groups: Groups): Choice[] {
   return groups.flatMap(({ group, item }) => {
     const gold = c.meeting.gold.commitments[item]!;
     const all = dueCandidates(c.reading, group);
-    return all.map((d): Example => ({ x: dueFeatures(c.reading, c.natures.odds.action, group, d, all, gold.owner), y: (d.date ?? null) === (gold.due ?? null) && (gold.due || !d.date) ? 1 : 0 }));
+    const right = all.filter((d) => d.date === gold.due && gold.due);
+    if (gold.due && right.length === 0) return [];
+    const options = [undatedFeatures(c.reading, group, all), ...all.map((d) => dueFeatures(c.reading, c.natures.odds.action, group, d, all, gold.owner))];
+    return [{ options, right: [gold.due ? 0 : 1, ...all.map((d) => (right.includes(d) ? 1 / right.length : 0))] }];
   });
 }
 

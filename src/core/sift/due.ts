@@ -1,6 +1,6 @@
 import type { IsoDate } from '../dates/calendar.ts';
-import type { Group } from './group.ts';
-import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
+import { type Group, standingOf } from './group.ts';
+import { type Features, type LinearModel, logOdds, softmax, steps } from './linear.ts';
 import type { Reading } from './reading.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
@@ -22,10 +22,13 @@ export interface DueChoice {
   sure: number;
 }
 
-/** Date phrases in the places of a job and up to two units beside them. */
+/** Dates are looked for up to this many units before and after the places of a job. */
+const [BEFORE, AFTER] = [3, 6];
+
+/** Date phrases in the places of a job and beside them. */
 export function dueCandidates(reading: Reading, group: Group): DueCandidate[] {
   const places = new Set<number>();
-  for (const i of group.units) for (const d of [-1, 0, 1, 2]) places.add(i + d);
+  for (const i of group.units) for (let d = -BEFORE; d <= AFTER; d++) places.add(i + d);
   const out: DueCandidate[] = [];
   for (const i of [...places].sort((a, b) => a - b)) {
     const u = reading.units[i];
@@ -43,7 +46,13 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
   f.set('always', 1);
   f.set(inside ? 'inside' : 'beside', 1);
   if (c.unit === group.core) f.set('core', 1);
-  if (!inside) f.set(c.unit < group.units[0]! ? 'before-all' : `off:${group.units.includes(c.unit - 1) ? 1 : 2}`, 1);
+  const stands = standingOf(group, c.unit);
+  if (!inside) {
+    f.set(`off:${stands.away}`, 1);
+    if (stands.other) f.set('other-matter', 1);
+    if (stands.beyond) f.set('beyond-another', 1);
+    if (!stands.other && !stands.beyond && stands.away > 0) f.set('still-on-it', 1);
+  }
   f.set('odds', Math.max(-4, Math.min(4, odds[c.unit]!)));
   f.set(`rule:${c.rule}`, 1);
   f.set(c.lead ? `lead:${c.lead}` : 'lead:none', 1);
@@ -99,18 +108,34 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
   return f;
 }
 
-/** The likeliest phrase, or no date where none is likelier than not. */
-export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], model: LinearModel, least = 0.4): DueChoice {
+/** What speaks for no date having been set. */
+export function undatedFeatures(reading: Reading, group: Group, all: readonly DueCandidate[]): Features {
+  const f: Features = new Map();
+  f.set('undated', 1);
+  const dated = all.filter((c) => c.date);
+  const within = dated.filter((c) => group.units.includes(c.unit)).length;
+  if (within === 0) f.set('undated:none-inside', 1);
+  steps(f, 'undated:named', dated.length, [2, 3, 5]);
+  if (all.some((c) => !c.date && group.units.includes(c.unit))) f.set('undated:vague', 1);
+  const units = group.units.map((i) => reading.units[i]!);
+  for (const c of ['put-off', 'obligation', 'refuse', 'hypothetical']) if (units.some((u) => u.cues.has(c))) f.set(`undated:${c}`, 1);
+  steps(f, 'undated:units', units.length, [2, 4, 7]);
+  if (!units[0]!.spoken) f.set('undated:notes', 1);
+  return f;
+}
+
+/** The likeliest phrase, or no date where that is likelier. */
+export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], model: LinearModel): DueChoice {
   const all = dueCandidates(reading, group);
-  let best: DueCandidate | null = null;
-  let most = 0;
-  for (const c of all) {
-    const p = probability(logOdds(model, dueFeatures(reading, odds, group, c, all, owner)));
-    if (p > most) {
-      most = p;
-      best = c;
-    }
-  }
-  if (!best || most < least) return { due: null, candidate: null, sure: 1 - most };
-  return { due: best.date, candidate: best, sure: most };
+  const p = softmax([undatedFeatures(reading, group, all), ...all.map((c) => dueFeatures(reading, odds, group, c, all, owner))].map((f) => logOdds(model, f)));
+  // phrases that mean one day speak for it together
+  const days = new Map<string, number>();
+  p.forEach((x, k) => {
+    const day = all[k - 1]?.date ?? '';
+    days.set(day, (days.get(day) ?? 0) + x);
+  });
+  const [day, sure] = [...days].reduce((a, b) => (b[1] > a[1] ? b : a));
+  if (!day) return { due: null, candidate: null, sure };
+  const best = all.reduce((a, c, k) => (c.date === day && (a < 0 || p[k + 1]! > p[a + 1]!) ? k : a), -1);
+  return { due: day, candidate: all[best]!, sure };
 }

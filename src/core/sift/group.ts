@@ -8,6 +8,8 @@ export interface Group {
   units: number[];
   /** the unit that says it best: highest odds */
   core: number;
+  /** units that speak of another matter of the same nature */
+  others?: ReadonlySet<number>;
 }
 
 /** How far apart, in units, two places may be and still be compared through what stands between them. */
@@ -132,7 +134,41 @@ export function groupUnits(reading: Reading, odds: Float64Array, link: LinearMod
       byStem.set(s, list);
     }
   }
+  const of = new Map<number, Group>();
+  for (const g of groups) for (const i of g.units) of.set(i, g);
+  for (const g of groups) g.others = othersNear(g, (i) => of.has(i) && of.get(i) !== g);
   return groups;
+}
+
+/** How far from its places a matter's neighbours are looked for, in units. */
+const REACH = 10;
+
+function othersNear(group: Group, taken: (i: number) => boolean): Set<number> {
+  const out = new Set<number>();
+  for (const u of group.units) for (let i = u - REACH; i <= u + REACH; i++) if (taken(i)) out.add(i);
+  return out;
+}
+
+/** How far a unit stands from the places of a matter, and what stands between. */
+export interface Standing {
+  /** units from the nearest place, negative before it */
+  away: number;
+  /** it speaks of another matter */
+  other: boolean;
+  /** between it and that place another matter is spoken of */
+  beyond: boolean;
+}
+
+export function standingOf(group: Group, unit: number): Standing {
+  let away = Number.POSITIVE_INFINITY;
+  for (const u of group.units) {
+    const d = unit - u;
+    if (Math.abs(d) < Math.abs(away) || (d > 0 && d === -away)) away = d;
+  }
+  const others = group.others;
+  let beyond = false;
+  if (others) for (let i = Math.min(unit, unit - away) + 1; i < Math.max(unit, unit - away); i++) if (others.has(i)) beyond = true;
+  return { away, other: others?.has(unit) ?? false, beyond };
 }
 
 /** Groups a unit may belong to: those that end right above it, and those further up that share most words with it. */

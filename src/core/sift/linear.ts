@@ -21,6 +21,14 @@ export function probability(odds: number): number {
   return 1 / (1 + Math.exp(-Math.max(-30, Math.min(30, odds))));
 }
 
+/** Likelihoods of alternatives from their log-odds; they sum to one. */
+export function softmax(odds: readonly number[]): number[] {
+  const most = Math.max(...odds);
+  const e = odds.map((o) => Math.exp(o - most));
+  const sum = e.reduce((s, x) => s + x, 0);
+  return e.map((x) => x / sum);
+}
+
 /** Features that moved a judgement up most, strongest first: what a reason can be told from. */
 export function strongest(model: LinearModel, features: Features, count: number): string[] {
   return [...features]

@@ -1,5 +1,6 @@
 import type { LinearModel } from './linear.ts';
 import type { NatureModels } from './natures.ts';
+import type { OwnerModel } from './owner.ts';
 import type { UpdateKind } from './reconcile.ts';
 
 /** Every weight Sift works with. Made by `npm run learn` from the annotated meetings, never by hand. */
@@ -11,7 +12,7 @@ export interface SiftModels {
   clause: Record<'decision' | 'question', LinearModel>;
   /** which words name the matter */
   keyword: Record<'action' | 'decision' | 'question', LinearModel>;
-  owner: LinearModel;
+  owner: OwnerModel;
   due: LinearModel;
   /** which date phrase is the new date of a commitment that is moved */
   newDate: LinearModel;

@@ -1,5 +1,6 @@
-import type { Group } from './group.ts';
-import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
+import { type Group, standingOf } from './group.ts';
+import { type Features, type LinearModel, logOdds, probability, softmax, steps } from './linear.ts';
+import type { Mention } from '../language/people.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
@@ -10,10 +11,13 @@ export interface OwnerChoice {
   how: string;
 }
 
+/** People are looked for up to this many units from the places of a job. */
+const REACH = 3;
+
 /** Everybody who may have taken the job on: those who speak, or are named, in or right around its places. */
 export function ownerCandidates(reading: Reading, group: Group): string[] {
   const out = new Set<string>();
-  for (const i of around(reading, group, 2)) {
+  for (const i of around(reading, group, REACH)) {
     const u = reading.units[i]!;
     if (u.speaker) out.add(u.speaker);
     for (const m of u.mentions) out.add(m.person);
@@ -87,7 +91,36 @@ export function ownerFeatures(reading: Reading, group: Group, person: string): F
       else if (dealt && shares > 1) put('others-part-shares');
     }
   }
+  for (const i of around(reading, group, REACH)) {
+    if (inside.has(i)) continue;
+    const u = reading.units[i]!;
+    const { away, other, beyond } = standingOf(group, i);
+    if (other || beyond) continue;
+    const side = away < 0 ? 'before' : 'after';
+    if (u.speaker === person) {
+      put(`${side}:speaks`);
+      if (TAKING.some((c) => u.cues.has(c))) put(`${side}:takes`);
+      if (u.cues.has('accept') || u.words.length <= 4) put(`${side}:answers`);
+      if (u.cues.has('request') || u.cues.has('you-do')) put(`${side}:asks`);
+      if (u.dates.length) put(`${side}:dates`);
+    }
+    if (u.mentions.some((m) => m.person === person)) put(`${side}:named`);
+  }
+  const takers = group.units.filter((i) => TAKING.some((c) => reading.units[i]!.cues.has(c)));
+  const says = (i: number | undefined) => i !== undefined && reading.units[i]!.speaker === person;
+  if (says(takers[0])) put('first-to-promise');
+  if (says(takers[takers.length - 1])) put('last-to-promise');
+  if (takers.length && takers.every(says)) put('only-to-promise');
+  if (core.mentions[0]?.person === person) put('core:first-named');
+  if (core.mentions.length > 1 && core.mentions[core.mentions.length - 1]?.person === person) put('core:last-named');
+  for (const i of group.units) {
+    const asked = reading.units[i]!;
+    if (asked.speaker === person || !(asked.cues.has('request') || asked.cues.has('you-do') || asked.cues.has('mark:ask-any'))) continue;
+    const answer = [1, 2, 3].find((d) => reading.units[i + d]?.speaker && reading.units[i + d]!.speaker !== asked.speaker);
+    if (answer && says(i + answer)) put('first-to-answer');
+  }
   if (person === reading.input.meeting.author) put('author');
+  if (person === reading.input.meeting.author && !core.spoken && /\bme\b/.test(core.text)) put('author-says-me');
   if (person === reading.input.meeting.author && [...inside].some((i) => reading.units[i]!.cues.has('i'))) put('author-says-i');
   return f;
 }
@@ -123,19 +156,70 @@ function about(put: (name: string) => void, u: ReadUnit, person: string, where: 
   }
 }
 
-/** Below this likelihood of the best candidate a job is nobody's; a second one is joined only when nearly sure. */
-const NOBODY_BELOW = 0.15;
-const JOINED_FROM = 0.7;
+/** What speaks for nobody having taken the job on. */
+export function nobodyFeatures(reading: Reading, group: Group): Features {
+  const f: Features = new Map();
+  f.set('nobody', 1);
+  const units = group.units.map((i) => reading.units[i]!);
+  for (const c of ['obligation', 'unknown', 'put-off', 'we-will', 'wh', 'refuse', 'assign', 'request', 'decide']) if (units.some((u) => u.cues.has(c))) f.set(`nobody:${c}`, 1);
+  if (!units.some((u) => TAKING.some((c) => u.cues.has(c)))) f.set('nobody:no-promise', 1);
+  if (!units.some((u) => u.mentions.length)) f.set('nobody:no-name', 1);
+  if (units.some((u) => NAMELESS.test(u.text))) f.set('nobody:said', 1);
+  steps(f, 'nobody:units', units.length, [2, 4, 7]);
+  return f;
+}
 
-/** The owner of a job: the likeliest candidate, and others beside them who are nearly as sure. */
-export function chooseOwner(reading: Reading, group: Group, model: LinearModel): OwnerChoice {
-  const scored = ownerCandidates(reading, group)
-    .map((person) => ({ person, p: probability(logOdds(model, ownerFeatures(reading, group, person))) }))
-    .sort((a, b) => b.p - a.p);
-  const best = scored[0];
-  if (!best || best.p < NOBODY_BELOW) return { people: [], sure: 1 - (best?.p ?? 0), how: 'nobody says they take it on' };
-  const people = scored.filter((s, k) => k === 0 || (s.p >= JOINED_FROM && s.p > best.p * 0.8)).slice(0, 4);
-  return { people: people.map((s) => s.person), sure: people[people.length - 1]!.p, how: howOwned(reading, group, people[0]!.person) };
+/** Says that the job is left without a name. */
+const NAMELESS = /\b(?:somebody|someone|whoever|nobody|no ?one|no name|without a name|who(?:se|'s| is| will| does)?\b[^.!]{0,30}\?|to be found|tbd|tbc|unassigned|we'?ll see who|owner:? ?\?)/i;
+/** Says that people do it with one another. */
+const JOINT = /\b(?:together|(?:the )?two of (?:us|you|them)|both|you and (?:me|i)|me and you|between (?:us|you|the|them)|with (?:me|you|him|her)|sit down|joint(?:ly)?|we(?:'ll| will| could| can)?|us)\b|&|\+/i;
+
+/** What speaks for a person doing the job beside its likeliest owner. */
+export function partnerFeatures(reading: Reading, group: Group, owner: string, person: string): Features {
+  const f = ownerFeatures(reading, group, person);
+  const units = group.units.map((i) => reading.units[i]!);
+  const joint = units.filter((u) => JOINT.test(u.text));
+  if (joint.length) {
+    f.set('joint', 1);
+    if (joint.some((u) => u.speaker === person)) f.set('joint:says', 1);
+    if (joint.some((u) => u.speaker === owner)) f.set('joint:owner-says', 1);
+    if (joint.some((u) => u.mentions.some((m) => m.person === person))) f.set('joint:named', 1);
+  }
+  if (units.some((u) => /\b(?:together|two of|both|you and me|me and you|you and i|jointly)\b/i.test(u.text))) f.set('together', 1);
+  const named = (who: string) => units.filter((u) => u.mentions.some((m) => m.person === who));
+  if (named(person).some((u) => u.mentions.some((m) => m.person === owner))) f.set('named-with-owner', 1);
+  if (named(person).some((u) => u.mentions.some((m) => m.person === owner && beside(u, m, person)))) f.set('named-and-owner', 1);
+  return f;
+}
+
+/** Two people named with nothing but "and" between them. */
+function beside(u: ReadUnit, m: Mention, person: string): boolean {
+  return u.mentions.some((o) => o.person === person && /^\s*(?:and|&|\+|,|\/)\s*$/.test(u.text.slice(Math.min(m.to, o.to), Math.max(m.from, o.from))));
+}
+
+/** How an owner is chosen: the likeliest of all and of nobody, and whether a second does it with them. */
+export interface OwnerModel {
+  choice: LinearModel;
+  partner: LinearModel;
+}
+
+/** From this likelihood a second person is joined to the owner. */
+const JOINED_FROM = 0.5;
+
+/** The owner of a job: the likeliest candidate, and others beside them. */
+export function chooseOwner(reading: Reading, group: Group, model: OwnerModel): OwnerChoice {
+  const candidates = ownerCandidates(reading, group);
+  const p = softmax([nobodyFeatures(reading, group), ...candidates.map((c) => ownerFeatures(reading, group, c))].map((f) => logOdds(model.choice, f)));
+  const best = p.indexOf(Math.max(...p));
+  if (best === 0) return { people: [], sure: p[0]!, how: 'nobody says they take it on' };
+  const owner = candidates[best - 1]!;
+  const partners = candidates
+    .filter((c) => c !== owner)
+    .map((person) => ({ person, p: probability(logOdds(model.partner, partnerFeatures(reading, group, owner, person))) }))
+    .filter((c) => c.p >= JOINED_FROM)
+    .sort((a, b) => b.p - a.p)
+    .slice(0, 3);
+  return { people: [owner, ...partners.map((c) => c.person)], sure: Math.min(p[best]!, ...partners.map((c) => c.p)), how: howOwned(reading, group, owner) };
 }
 
 function howOwned(reading: Reading, group: Group, person: string): string {

@@ -3,11 +3,11 @@ import { bestByUnit, clauseFeatures, clausesOf, rankClauses } from '../../src/co
 import { dueCandidates, dueFeatures, undatedFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
-import { keywordFeatures, keywordsOf } from '../../src/core/sift/keywords.ts';
+import { keywordFeatures, keywordsOf, namingOf, rankKeywords } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
-import { chooseOwner, nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
+import { nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, kindFeatures, type OpenView, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftOf, judgeFeatures, newDateCandidates, newDateFeatures, newDue } from '../../src/core/sift/sift.ts';
@@ -82,7 +82,6 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     );
   }
   const groups = Object.fromEntries(GROUPED.map((n) => [n, cases.map((c) => ({ c, groups: groupsOf(c, n, link[n], least[n]) }))])) as Record<'action' | 'decision' | 'question', { c: Case; groups: Groups }[]>;
-  const owner = learnOwner(groups.action);
   const clause = {} as SiftModels['clause'];
   for (const n of ['decision', 'question'] as const)
     clause[n] = fitLogistic(
@@ -92,11 +91,12 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   const keyword = {} as SiftModels['keyword'];
   for (const n of GROUPED)
     keyword[n] = fitLogistic(
-      groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, owner, n === 'action' ? null : clause[n])),
+      groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, n === 'action' ? null : clause[n])),
       { l2: 1e-3, epochs: 12, least: 4 },
     );
+  const owner = learnOwner(groups.action, keyword.action);
   const due = fitChoice(
-    groups.action.flatMap((g) => dueChoices(g.c, g.groups)),
+    groups.action.flatMap((g) => dueChoices(g.c, g.groups, keyword.action)),
     { l2: 2e-3 },
   );
   const views = new Map(cases.map((c) => [c, viewOpen(c.reading)]));
@@ -331,39 +331,41 @@ function clauseExamples(c: Case, n: 'decision' | 'question', groups: Groups): Ex
   });
 }
 
-function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, owner: OwnerModel, clause: LinearModel | null): Example[] {
+function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, clause: LinearModel | null): Example[] {
   const odds = c.natures.odds[n];
   return groups.flatMap(({ group, item }) => {
     const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][item]!.text)));
     const sentences = clause ? bestByUnit(rankClauses(c.reading, odds, group, clause)) : null;
-    const context = { odds, group, owner: n === 'action' ? chooseOwner(c.reading, group, owner).people : [], sentences };
+    const context = { odds, group, sentences };
     return keywordsOf(c.reading, group).map((k): Example => ({ x: keywordFeatures(c.reading, k, context), y: wanted.has(k.stem) ? 1 : 0 }));
   });
 }
 
-export function learnOwner(sets: readonly { c: Pick<Case, 'reading' | 'meeting'>; groups: Groups }[]): OwnerModel {
+export function learnOwner(sets: readonly { c: Pick<Case, 'reading' | 'meeting' | 'natures'>; groups: Groups }[], keyword: LinearModel): OwnerModel {
   const choices: Choice[] = [];
   const partners: Example[] = [];
   for (const { c, groups } of sets) {
     for (const { group, item } of groups) {
       const gold = c.meeting.gold.commitments[item]!.owner;
       const candidates = ownerCandidates(c.reading, group);
+      const naming = namingOf(rankKeywords(c.reading, { odds: c.natures.odds.action, group, sentences: null }, keyword));
       const found = candidates.filter((p) => gold.includes(p));
       if (gold.length && found.length === 0) continue;
-      choices.push({ options: [nobodyFeatures(c.reading, group), ...candidates.map((p) => ownerFeatures(c.reading, group, p))], right: [gold.length ? 0 : 1, ...candidates.map((p) => (gold.includes(p) ? 1 / found.length : 0))] });
-      for (const owner of found) for (const p of candidates) if (p !== owner) partners.push({ x: partnerFeatures(c.reading, group, owner, p), y: gold.includes(p) ? 1 : 0 });
+      choices.push({ options: [nobodyFeatures(c.reading, group), ...candidates.map((p) => ownerFeatures(c.reading, group, p, naming))], right: [gold.length ? 0 : 1, ...candidates.map((p) => (gold.includes(p) ? 1 / found.length : 0))] });
+      for (const owner of found) for (const p of candidates) if (p !== owner) partners.push({ x: partnerFeatures(c.reading, group, owner, p, naming), y: gold.includes(p) ? 1 : 0 });
     }
   }
   return { choice: fitChoice(choices, { l2: 2e-3 }), partner: fitLogistic(partners, { l2: 4e-3 }) };
 }
 
-export function dueChoices(c: Pick<Case, 'reading' | 'meeting' | 'natures'>, groups: Groups): Choice[] {
+export function dueChoices(c: Pick<Case, 'reading' | 'meeting' | 'natures'>, groups: Groups, keyword: LinearModel): Choice[] {
   return groups.flatMap(({ group, item }) => {
     const gold = c.meeting.gold.commitments[item]!;
     const all = dueCandidates(c.reading, group);
     const right = all.filter((d) => d.date === gold.due && gold.due);
     if (gold.due && right.length === 0) return [];
-    const options = [undatedFeatures(c.reading, group, all), ...all.map((d) => dueFeatures(c.reading, c.natures.odds.action, group, d, all, gold.owner))];
+    const naming = namingOf(rankKeywords(c.reading, { odds: c.natures.odds.action, group, sentences: null }, keyword));
+    const options = [undatedFeatures(c.reading, group, all), ...all.map((d) => dueFeatures(c.reading, c.natures.odds.action, group, d, all, gold.owner, naming))];
     return [{ options, right: [gold.due ? 0 : 1, ...all.map((d) => (right.includes(d) ? 1 / right.length : 0))] }];
   });
 }

@@ -1,5 +1,6 @@
 import type { IsoDate } from '../dates/calendar.ts';
 import { type Group, standingOf } from './group.ts';
+import { type Naming, relevance } from './keywords.ts';
 import { type Features, type LinearModel, logOdds, softmax, steps } from './linear.ts';
 import type { Reading } from './reading.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
@@ -39,7 +40,7 @@ export function dueCandidates(reading: Reading, group: Group): DueCandidate[] {
 }
 
 /** What speaks for a phrase being the due date. */
-export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, c: DueCandidate, all: readonly DueCandidate[], owner: readonly string[]): Features {
+export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, c: DueCandidate, all: readonly DueCandidate[], owner: readonly string[], naming: Naming): Features {
   const f: Features = new Map();
   const u = reading.units[c.unit]!;
   const inside = group.units.includes(c.unit);
@@ -89,6 +90,10 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
   if (/\b(i'?ll|i’ll|will|to|can|have|get|done|ready|send|finish)\b[^.;!?]{0,36}$/.test(head)) f.set('will-before', 1);
   if (/\b(is|are|it's|it’s|meets?|comes?|sits|opens?|closes?|starts?|begins?|away|off|back|holiday|leave)\b[^.;!?]{0,16}$/.test(head)) f.set('event-before', 1);
   const part = partAround(u.text, c.from, c.to);
+  const here = relevance(naming, part);
+  steps(f, 'part-matter', here, [0.1, 0.3, 0.6, 1, 1.6]);
+  const others = all.filter((d) => d !== c && d.date && d.date !== c.date).map((d) => relevance(naming, partAround(reading.units[d.unit]!.text, d.from, d.to)));
+  if (others.length) f.set(here > Math.max(...others) ? 'most-matter' : here < Math.max(...others) - 0.3 ? 'less-matter' : 'as-much-matter', 1);
   steps(f, 'part-shares', sharedStems(part, stemsElsewhere(reading, group, c.unit)), [1, 2, 3]);
   const names = reading.roster.mentions(part).map((m) => m.person);
   if (names.some((p) => owner.includes(p))) f.set('part-names-owner', 1);
@@ -125,9 +130,9 @@ export function undatedFeatures(reading: Reading, group: Group, all: readonly Du
 }
 
 /** The likeliest phrase, or no date where that is likelier. */
-export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], model: LinearModel): DueChoice {
+export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], naming: Naming, model: LinearModel): DueChoice {
   const all = dueCandidates(reading, group);
-  const p = softmax([undatedFeatures(reading, group, all), ...all.map((c) => dueFeatures(reading, odds, group, c, all, owner))].map((f) => logOdds(model, f)));
+  const p = softmax([undatedFeatures(reading, group, all), ...all.map((c) => dueFeatures(reading, odds, group, c, all, owner, naming))].map((f) => logOdds(model, f)));
   // phrases that mean one day speak for it together
   const days = new Map<string, number>();
   p.forEach((x, k) => {

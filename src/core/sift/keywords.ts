@@ -30,8 +30,7 @@ export interface Keyword {
   places: WordPlace[];
 }
 
-const BEFORE_A_PROMISED_VERB =
-  /\b(?:i['’]?ll|i will|i['’]?m going to|i can|i could|i have to|i need to|i should|let me|we['’]?ll|we need to|we have to|we should|you['’]?ll|can you|could you|would you|will you|please|will|has to|have to|needs? to|should|to)\s+(?:\w+\s+){0,1}$/i;
+const BEFORE_A_PROMISED_VERB = /\b(?:i['’]?ll|i will|i['’]?m going to|i can|i could|i have to|i need to|i should|let me|we['’]?ll|we need to|we have to|we should|you['’]?ll|can you|could you|would you|will you|please|will|has to|have to|needs? to|should|to)\s+(?:\w+\s+){0,1}$/i;
 /** Longest stretch of a unit that words are taken from, in characters. */
 const LONGEST = 1500;
 
@@ -118,13 +117,12 @@ export const WRAP_UP_FROM = 0.88;
 export interface KeywordContext {
   odds: Float64Array;
   group: Group;
-  owner: readonly string[];
   /** by unit, how likely its best sentence says what the matter is; null where sentences were not ranked */
   sentences: ReadonlyMap<number, number> | null;
 }
 
 /** What speaks for a word standing in a careful reader's wording of the matter. */
-export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, owner, sentences }: KeywordContext): Features {
+export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, sentences }: KeywordContext): Features {
   const f: Features = new Map();
   f.set('always', 1);
   f.set(`word:${k.stem}`, 1);
@@ -146,7 +144,13 @@ export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, own
   if (units.includes(group.core)) f.set('core', 1);
   if (units.includes(group.units[0]!)) f.set('first', 1);
   f.set('odds', Math.max(-4, Math.min(4, Math.max(...units.map((u) => odds[u]!)))));
-  f.set('odds-sum', Math.min(3, units.reduce((s, u) => s + probability(odds[u]!), 0)));
+  f.set(
+    'odds-sum',
+    Math.min(
+      3,
+      units.reduce((s, u) => s + probability(odds[u]!), 0),
+    ),
+  );
   if (sentences) f.set('sentence', Math.max(...units.map((u) => sentences.get(u) ?? 0)));
   wrapUp(f, reading, group, units);
   if (inOpen.has(k.stem)) f.set('in-open', 1);
@@ -155,7 +159,8 @@ export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, own
   if (k.places[0]!.name) {
     const people = reading.roster.mentions(k.word).map((m) => m.person);
     f.set('name', 1);
-    f.set(people.some((p) => owner.includes(p)) ? 'name-owner' : 'name-other', 1);
+    if (group.units.some((i) => people.includes(reading.units[i]!.speaker ?? ''))) f.set('name-speaks', 1);
+    if (people.includes(reading.units[group.core]!.speaker ?? '')) f.set('name-speaks-core', 1);
     if (within.length) f.set('name-inside', 1);
   }
   return f;
@@ -227,4 +232,21 @@ export function rankKeywords(reading: Reading, context: KeywordContext, model: L
   return keywordsOf(reading, context.group)
     .map((keyword) => ({ keyword, p: probability(logOdds(model, keywordFeatures(reading, keyword, context))) }))
     .sort((a, b) => b.p - a.p || (a.keyword.stem < b.keyword.stem ? -1 : 1));
+}
+
+/** By stem, how likely a careful reader names the matter with it. */
+export type Naming = ReadonlyMap<string, number>;
+
+/** Keywords kept as what a matter is called; the long tail after them is chance. */
+const MOST_NAMING = 24;
+
+export function namingOf(ranked: readonly RankedKeyword[]): Naming {
+  return new Map(ranked.slice(0, MOST_NAMING).map((r) => [r.keyword.stem, r.p]));
+}
+
+/** How much of what a matter is called stands in some words: the sum of the likelihoods of the naming words among them. */
+export function relevance(naming: Naming, text: string): number {
+  let sum = 0;
+  for (const s of new Set(saidWords(text).map((w) => stem(w.low)))) sum += naming.get(s) ?? 0;
+  return sum;
 }

@@ -1,6 +1,7 @@
-import { type Group, standingOf } from './group.ts';
-import { type Features, type LinearModel, logOdds, probability, softmax, steps } from './linear.ts';
 import type { Mention } from '../language/people.ts';
+import { type Group, standingOf } from './group.ts';
+import { type Naming, relevance } from './keywords.ts';
+import { type Features, type LinearModel, logOdds, probability, softmax, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
@@ -34,7 +35,7 @@ function around(reading: Reading, group: Group, reach: number): number[] {
 const TAKING = ['will-verb', 'will-do', 'leave-me', 'i-must', 'i-can', 'you-will'];
 
 /** What speaks for one person being the owner. */
-export function ownerFeatures(reading: Reading, group: Group, person: string): Features {
+export function ownerFeatures(reading: Reading, group: Group, person: string, naming: Naming): Features {
   const f: Features = new Map();
   const core = reading.units[group.core]!;
   const kind = core.spoken ? '' : '~notes';
@@ -106,6 +107,21 @@ export function ownerFeatures(reading: Reading, group: Group, person: string): F
     }
     if (u.mentions.some((m) => m.person === person)) put(`${side}:named`);
   }
+  let byWord = 0;
+  let byName = 0;
+  let byPromise = 0;
+  for (const i of group.units) {
+    const u = reading.units[i]!;
+    if (u.speaker === person) {
+      const r = relevance(naming, u.text);
+      byWord = Math.max(byWord, r);
+      if (TAKING.some((c) => u.cues.has(c))) byPromise = Math.max(byPromise, r);
+    }
+    for (const m of u.mentions) if (m.person === person) byName = Math.max(byName, relevance(naming, partAround(u.text, m.from, m.to)));
+  }
+  steps(f, 'says-matter', byWord, [0.2, 0.5, 1, 1.6]);
+  steps(f, 'promises-matter', byPromise, [0.2, 0.5, 1, 1.6]);
+  steps(f, 'named-with-matter', byName, [0.2, 0.5, 1, 1.6]);
   const takers = group.units.filter((i) => TAKING.some((c) => reading.units[i]!.cues.has(c)));
   const says = (i: number | undefined) => i !== undefined && reading.units[i]!.speaker === person;
   if (says(takers[0])) put('first-to-promise');
@@ -175,8 +191,8 @@ const NAMELESS = /\b(?:somebody|someone|whoever|nobody|no ?one|no name|without a
 const JOINT = /\b(?:together|(?:the )?two of (?:us|you|them)|both|you and (?:me|i)|me and you|between (?:us|you|the|them)|with (?:me|you|him|her)|sit down|joint(?:ly)?|we(?:'ll| will| could| can)?|us)\b|&|\+/i;
 
 /** What speaks for a person doing the job beside its likeliest owner. */
-export function partnerFeatures(reading: Reading, group: Group, owner: string, person: string): Features {
-  const f = ownerFeatures(reading, group, person);
+export function partnerFeatures(reading: Reading, group: Group, owner: string, person: string, naming: Naming): Features {
+  const f = ownerFeatures(reading, group, person, naming);
   const units = group.units.map((i) => reading.units[i]!);
   const joint = units.filter((u) => JOINT.test(u.text));
   if (joint.length) {
@@ -207,15 +223,15 @@ export interface OwnerModel {
 const JOINED_FROM = 0.5;
 
 /** The owner of a job: the likeliest candidate, and others beside them. */
-export function chooseOwner(reading: Reading, group: Group, model: OwnerModel): OwnerChoice {
+export function chooseOwner(reading: Reading, group: Group, naming: Naming, model: OwnerModel): OwnerChoice {
   const candidates = ownerCandidates(reading, group);
-  const p = softmax([nobodyFeatures(reading, group), ...candidates.map((c) => ownerFeatures(reading, group, c))].map((f) => logOdds(model.choice, f)));
+  const p = softmax([nobodyFeatures(reading, group), ...candidates.map((c) => ownerFeatures(reading, group, c, naming))].map((f) => logOdds(model.choice, f)));
   const best = p.indexOf(Math.max(...p));
   if (best === 0) return { people: [], sure: p[0]!, how: 'nobody says they take it on' };
   const owner = candidates[best - 1]!;
   const partners = candidates
     .filter((c) => c !== owner)
-    .map((person) => ({ person, p: probability(logOdds(model.partner, partnerFeatures(reading, group, owner, person))) }))
+    .map((person) => ({ person, p: probability(logOdds(model.partner, partnerFeatures(reading, group, owner, person, naming))) }))
     .filter((c) => c.p >= JOINED_FROM)
     .sort((a, b) => b.p - a.p)
     .slice(0, 3);

@@ -1,4 +1,5 @@
 import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
+import type { Naming } from './keywords.ts';
 import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Natures } from './natures.ts';
 import type { OpenCommitment, Reading, ReadUnit } from './reading.ts';
@@ -10,9 +11,14 @@ export type UpdateKind = (typeof UPDATE_KINDS)[number];
 export interface OpenView {
   open: OpenCommitment;
   stems: ReadonlySet<string>;
+  /** its words as what the matter is called */
+  naming: Naming;
   /** how much a stem tells among the open commitments: one that stands in many tells little */
   weight(stem: string): number;
 }
+
+/** A word of an open commitment's text surely names it; half, so that the sums are as large as with words that were guessed. */
+const KNOWN_WORDING = 0.5;
 
 const viewed = new WeakMap<Reading, OpenView[]>();
 
@@ -23,7 +29,7 @@ export function viewOpen(reading: Reading): OpenView[] {
   const seen = new Map<string, number>();
   for (const b of bags) for (const s of b) seen.set(s, (seen.get(s) ?? 0) + 1);
   const weight = (s: string) => reading.weight(s) / Math.sqrt(seen.get(s) ?? 1);
-  const views = reading.input.open.map((open, i) => ({ open, stems: bags[i]!, weight }));
+  const views = reading.input.open.map((open, i) => ({ open, stems: bags[i]!, naming: new Map([...bags[i]!].map((s) => [s, KNOWN_WORDING])), weight }));
   viewed.set(reading, views);
   return views;
 }

@@ -5,7 +5,7 @@ import { chooseDue, type DueCandidate, type DueChoice, dueCandidates, dueFeature
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
-import { type RankedKeyword, rankKeywords } from './keywords.ts';
+import { namingOf, type RankedKeyword, rankKeywords } from './keywords.ts';
 import { type Features, logOdds, probability, steps } from './linear.ts';
 import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
@@ -53,13 +53,14 @@ export function draftOf(reading: Reading, natures: Natures, views: readonly Open
   const odds = natures.odds[nature];
   if (nature !== 'action') {
     const sentences = rankClauses(reading, odds, group, models.clause[nature]);
-    const words = rankKeywords(reading, { odds, group, owner: [], sentences: bestByUnit(sentences) }, models.keyword[nature]);
+    const words = rankKeywords(reading, { odds, group, sentences: bestByUnit(sentences) }, models.keyword[nature]);
     return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
   }
-  const owner = chooseOwner(reading, group, models.owner);
-  const due = chooseDue(reading, odds, group, owner.people, models.due);
-  const words = rankKeywords(reading, { odds, group, owner: owner.people, sentences: null }, models.keyword.action);
-  return { group, nature, owner, due, text: wordAction(reading, words), named: howNamed(words), likeOpen: likeAnyOpen(reading, group, views) };
+  const words = rankKeywords(reading, { odds, group, sentences: null }, models.keyword.action);
+  const naming = namingOf(words);
+  const owner = chooseOwner(reading, group, naming, models.owner);
+  const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
+  return { group, nature, owner, due, text: wordAction(reading, words, owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group, views) };
 }
 
 /** Words a careful reader is expected to have used too, among the ten likeliest. */
@@ -216,7 +217,7 @@ export function newDateCandidates(reading: Reading, group: Group, view: OpenView
 
 /** Features of a date phrase as the new date of an open commitment: those of a due date, and how it stands to the old one. */
 export function newDateFeatures(reading: Reading, natures: Natures, group: Group, view: OpenView, c: DueCandidate, all: readonly DueCandidate[]): Features {
-  const f = dueFeatures(reading, natures.odds.update, group, c, all, view.open.owner);
+  const f = dueFeatures(reading, natures.odds.update, group, c, all, view.open.owner, view.naming);
   const u = reading.units[c.unit]!;
   const away = Math.min(...group.units.map((i) => (c.unit >= i ? c.unit - i : 9)));
   steps(f, 'away', away, [1, 2, 3, 5, 8]);
@@ -245,7 +246,7 @@ export function newDue(reading: Reading, natures: Natures, group: Group, view: O
 }
 
 function newOwner(reading: Reading, group: Group, view: OpenView, models: Pick<SiftModels, 'owner'>): string[] | null {
-  const chosen = chooseOwner(reading, group, models.owner).people;
+  const chosen = chooseOwner(reading, group, view.naming, models.owner).people;
   const same = chosen.length === view.open.owner.length && chosen.every((p) => view.open.owner.includes(p));
   return chosen.length && !same ? chosen : null;
 }

@@ -21,10 +21,15 @@ const LONGEST_PHRASE = 14;
  * with the verb of a promise or a request where there is one; then, in brackets, naming words it lacks.
  * "Lay the whole book out on this floor (thirty-six, spreads, sticky notes)".
  */
-export function wordAction(reading: Reading, ranked: readonly RankedKeyword[]): string {
+export function wordAction(reading: Reading, words: readonly RankedKeyword[], owner: readonly string[]): string {
+  // who does it is told apart from what is done
+  const ranked = words.filter((w) => !w.keyword.places[0]!.name || !reading.roster.mentions(w.keyword.word).some((m) => owner.includes(m.person)));
   const phrase = bestPhrase(reading, ranked);
   const rest = ranked.filter((r) => !phrase?.stems.has(r.keyword.stem)).slice(0, Math.max(0, WORDS_OF_AN_ACTION - (phrase?.words ?? 0)));
-  return withNames(phrase ? capital(phrase.text.replace(/\s+/g, ' ')) : '', rest.map((r) => r.keyword));
+  return withNames(
+    phrase ? capital(phrase.text.replace(/\s+/g, ' ')) : '',
+    rest.map((r) => r.keyword),
+  );
 }
 
 interface Phrase {
@@ -99,9 +104,7 @@ function wordsWithin(unit: ReadUnit): PhraseWord[] {
 }
 
 function withNames(text: string, keywords: readonly Keyword[]): string {
-  const words = [...keywords]
-    .sort((a, b) => a.places[0]!.unit - b.places[0]!.unit || a.places[0]!.at - b.places[0]!.at)
-    .map((k) => (/^\p{Lu}\p{Ll}/u.test(k.word) && k.places[0]!.at === 0 && !k.places[0]!.name ? k.word.toLowerCase() : k.word));
+  const words = [...keywords].sort((a, b) => a.places[0]!.unit - b.places[0]!.unit || a.places[0]!.at - b.places[0]!.at).map((k) => (/^\p{Lu}\p{Ll}/u.test(k.word) && k.places[0]!.at === 0 && !k.places[0]!.name ? k.word.toLowerCase() : k.word));
   if (words.length === 0) return text || NOTHING;
   if (!text) return capital(words.join(', '));
   const end = /[?]$/.test(text) ? '?' : '';

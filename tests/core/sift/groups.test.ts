@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
 import { readRecord } from '../../../src/core/record/read.ts';
-import { clausesOf } from '../../../src/core/sift/clauses.ts';
 import { unitFeatures } from '../../../src/core/sift/features.ts';
 import { groupUnits, linkFeatures } from '../../../src/core/sift/group.ts';
 import { groupFeatures } from '../../../src/core/sift/judge.ts';

@@ -33,7 +33,7 @@ describe('units', () => {
 });
 
 describe('owner', () => {
-  const own = (text: string, units: number[], format: 'txt' | 'md' = 'txt', author: string | null = null) => chooseOwner(reading(text, format, author), { units, core: units[0]! }, models.owner).people;
+  const own = (text: string, units: number[], format: 'txt' | 'md' = 'txt', author: string | null = null) => chooseOwner(reading(text, format, author), { units, core: units[0]! }, new Map(), models.owner).people;
   it.each([
     ['first person is the speaker', 'Ines: morning\nBram: I will send the weights by Friday.\nInes: good', [1], ['bram']],
     ['second person is whoever answers', 'Ines: Can you send the weights?\nBram: Yes, by Friday.\nInes: thanks', [0, 1], ['bram']],

@@ -1,4 +1,4 @@
-import type { UpdateKind } from '../src/core/sift/reconcile.ts';
+import type { UpdateKind } from '../src/core/sift/find.ts';
 
 /**
  * What Ines took out of each record of the demo, with the words it rests on. Dates are phrases, read against the day

@@ -2,15 +2,17 @@ import { contentStems, isEmptyWord, wordsOf } from '../../src/core/language/word
 import { bestByUnit, clauseFeatures, clausesOf, rankClauses } from '../../src/core/sift/clauses.ts';
 import { dueCandidates, dueFeatures, undatedFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
+import { UPDATE_KINDS } from '../../src/core/sift/find.ts';
 import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
 import { keywordFeatures, keywordsOf, namingOf, rankKeywords } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
+import { kindOptions, newDateCandidates, newDateOptions, newDue, newsFeatures } from '../../src/core/sift/news.ts';
 import { nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
-import { aboutFeatures, kindFeatures, type OpenView, placesAbout, placesFor, stemIndex, UPDATE_KINDS, type UpdateKind, viewOpen } from '../../src/core/sift/reconcile.ts';
-import { draftOf, judgeFeatures, newDateCandidates, newDateFeatures, newDue } from '../../src/core/sift/sift.ts';
+import { aboutFeatures, type OpenView, placesAbout, placesFor, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
+import { draftsOf, judgeFeatures } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
 import { type Choice, type Example, fitChoice, fitLogistic } from './logistic.ts';
@@ -22,7 +24,7 @@ interface Case {
   features: Features[];
   labels: Record<Nature, Uint8Array>;
   /** items of gold by nature, as sets of units */
-  items: Record<'action' | 'decision' | 'question', Set<number>[]>;
+  items: Record<Matter, Set<number>[]>;
   natures: Natures;
 }
 
@@ -31,6 +33,9 @@ export type CloseAnswers = ReadonlyMap<string, CloseReading>;
 const GROUPED = ['action', 'decision', 'question'] as const;
 const GOLD = { action: 'commitments', decision: 'decisions', question: 'questions' } as const;
 const INNER = 4;
+/** Log-odds from which a unit is considered for a matter: low, since the judge sees the whole matter later. */
+const LEAST = { action: -0.6, decision: -1.1, question: -1.1 };
+type Matter = (typeof GROUPED)[number];
 
 /**
  * Learns every stage from annotated meetings, one after the other; a stage learns from what the stages before it say
@@ -42,133 +47,160 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   const known = new Set(vocabulary);
   for (const c of cases) c.features = unitFeatures(c.reading, known);
 
-  const first = {} as Record<Nature, LinearModel>;
-  const second = {} as Record<Nature, LinearModel>;
-  const firstOut = new Map(cases.map((c) => [c, {} as Record<Nature, Float64Array>]));
-  const fitFirst = (some: readonly Case[], n: Nature) =>
-    fitLogistic(
-      some.flatMap((c) => c.features.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))),
-      { l2: 2e-3, epochs: 10, least: 4 },
-    );
-  for (const n of NATURES) {
-    first[n] = fitFirst(cases, n);
-    forEachFold(cases, (train, held) => {
-      const model = fitFirst(train, n);
-      for (const c of held) firstOut.get(c)![n] = Float64Array.from(c.features, (f) => logOdds(model, f));
-    });
-  }
-  const seconds = new Map(cases.map((c) => [c, c.features.map((_, i) => secondFeatures(c.reading, firstOut.get(c)!, i))]));
-  const fitSecond = (some: readonly Case[], n: Nature) =>
-    fitLogistic(
-      some.flatMap((c) => seconds.get(c)!.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))),
-      { l2: 1e-3, epochs: 10 },
-    );
-  for (const n of NATURES) {
-    second[n] = fitSecond(cases, n);
-    forEachFold(cases, (train, held) => {
-      const model = fitSecond(train, n);
-      for (const c of held) c.natures.odds[n] = Float64Array.from(seconds.get(c)!, (f) => logOdds(model, f));
-    });
-  }
-  for (const c of cases) c.natures.features = c.features;
-
-  const link = {} as SiftModels['link'];
-  const least = {} as SiftModels['least'];
-  for (const n of GROUPED) {
-    least[n] = n === 'action' ? -0.6 : -1.1;
-    link[n] = fitLogistic(
-      cases.flatMap((c) => linkExamples(c, n, least[n])),
-      { l2: 1e-3, epochs: 14 },
-    );
-  }
-  const groups = Object.fromEntries(GROUPED.map((n) => [n, cases.map((c) => ({ c, groups: groupsOf(c, n, link[n], least[n]) }))])) as Record<'action' | 'decision' | 'question', { c: Case; groups: Groups }[]>;
-  const clause = {} as SiftModels['clause'];
-  for (const n of ['decision', 'question'] as const)
-    clause[n] = fitLogistic(
-      groups[n].flatMap((g) => clauseExamples(g.c, n, g.groups)),
-      { l2: 2e-3 },
-    );
-  const keyword = {} as SiftModels['keyword'];
-  for (const n of GROUPED)
-    keyword[n] = fitLogistic(
-      groups[n].flatMap((g) => keywordExamples(g.c, n, g.groups, n === 'action' ? null : clause[n])),
-      { l2: 1e-3, epochs: 12, least: 4 },
-    );
-  const owner = learnOwner(groups.action, keyword.action);
-  const due = fitChoice(
-    groups.action.flatMap((g) => dueChoices(g.c, g.groups, keyword.action)),
-    { l2: 2e-3 },
+  const first = byNature((n) =>
+    outOfFold(cases, (some) =>
+      fitLogistic(
+        some.flatMap((c) => c.features.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))),
+        { l2: 2e-3, epochs: 10, least: 4 },
+      ),
+    ),
   );
-  const views = new Map(cases.map((c) => [c, viewOpen(c.reading)]));
-  const judge = {} as SiftModels['judge'];
+  const seconds = new Map(
+    cases.map((c) => {
+      const odds = byNature((n) => Float64Array.from(c.features, (f) => logOdds(first[n].for(c), f)));
+      return [c, c.features.map((_, i) => secondFeatures(c.reading, odds, i))];
+    }),
+  );
+  const second = byNature((n) =>
+    outOfFold(cases, (some) =>
+      fitLogistic(
+        some.flatMap((c) => seconds.get(c)!.map((x, i): Example => ({ x, y: c.labels[n][i] as 0 | 1 }))),
+        { l2: 1e-3, epochs: 10 },
+      ),
+    ),
+  );
+  for (const c of cases) c.natures = { features: c.features, odds: byNature((n) => Float64Array.from(seconds.get(c)!, (f) => logOdds(second[n].for(c), f))) };
+
+  const link = byMatter((n) =>
+    outOfFold(cases, (some) =>
+      fitLogistic(
+        some.flatMap((c) => linkExamples(c, n, LEAST[n])),
+        { l2: 1e-3, epochs: 14 },
+      ),
+    ),
+  );
+  const groups = byMatter((n) => new Map(cases.map((c) => [c, groupsOf(c, n, link[n].for(c), LEAST[n])])));
+  const clauseOf = (n: 'decision' | 'question') =>
+    outOfFold(cases, (some) =>
+      fitLogistic(
+        some.flatMap((c) => clauseExamples(c, n, groups[n].get(c)!)),
+        { l2: 2e-3 },
+      ),
+    );
+  const clause = { decision: clauseOf('decision'), question: clauseOf('question') };
+  const keyword = byMatter((n) =>
+    outOfFold(cases, (some) =>
+      fitLogistic(
+        some.flatMap((c) => keywordExamples(c, n, groups[n].get(c)!, n === 'action' ? null : clause[n].for(c))),
+        { l2: 1e-3, epochs: 12, least: 4 },
+      ),
+    ),
+  );
+  const owner = outOfFold(cases, (some) => learnOwner(some.map((c) => ({ c, groups: groups.action.get(c)!, keyword: keyword.action.for(c) }))));
+  const due = outOfFold(cases, (some) =>
+    fitChoice(
+      some.flatMap((c) => dueChoices(c, groups.action.get(c)!, keyword.action.for(c))),
+      { l2: 2e-3 },
+    ),
+  );
+  const aboutSets = new Map(cases.map((c) => [c, aboutExamples(c)]));
+  const about = outOfFold(cases, (some) =>
+    fitLogistic(
+      some.flatMap((c) => aboutSets.get(c)!),
+      { l2: 1e-3, epochs: 8 },
+    ),
+  );
+
   const show = {} as SiftModels['show'];
-  for (const n of GROUPED) {
+  const judge = byMatter((n) => {
     const sets = cases.map((c) => {
-      const groups = groupUnits(c.reading, c.natures.odds[n], link[n], least[n]);
-      const drafts = groups.map((g) => draftOf(c.reading, c.natures, views.get(c)!, { owner, due, clause, keyword }, g, n));
+      const models = { owner: owner.for(c), due: due.for(c), clause: { decision: clause.decision.for(c), question: clause.question.for(c) }, keyword: byMatter((k) => keyword[k].for(c)), link: byMatter((k) => link[k].for(c)), least: LEAST };
+      const drafts = draftsOf(c.reading, c.natures, viewOpen(c.reading), models, n);
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
-      return { c, wanted: gold.length, drafts: drafts.map((d, i) => ({ d, y: (right.has(i) ? 1 : 0) as 0 | 1, x: judgeFeatures(c.reading, c.natures, d, drafts) })) };
+      return { c, examples: drafts.map((d, i): Example => ({ y: right.has(i) ? 1 : 0, x: judgeFeatures(c.reading, c.natures, d, drafts) })) };
     });
-    judge[n] = fitLogistic(
-      sets.flatMap((s) => s.drafts),
-      { l2: 4e-3, epochs: 12 },
-    );
-    const held: { p: number; y: 0 | 1 }[] = [];
-    forEachFold(
-      sets.map((s) => s.c),
-      (_train, heldCases) => {
-        const mine = new Set(heldCases);
-        const model = fitLogistic(
-          sets.filter((s) => !mine.has(s.c)).flatMap((s) => s.drafts),
-          { l2: 4e-3, epochs: 12 },
-        );
-        for (const s of sets) if (mine.has(s.c)) for (const d of s.drafts) held.push({ p: probability(logOdds(model, d.x)), y: d.y });
-      },
+    const examples = new Map(sets.map((s) => [s.c, s.examples]));
+    const model = outOfFold(cases, (some) =>
+      fitLogistic(
+        some.flatMap((c) => examples.get(c)!),
+        { l2: 4e-3, epochs: 12 },
+      ),
     );
     show[n] = bestCut(
-      held,
-      sets.reduce((sum, s) => sum + s.wanted, 0),
+      sets.flatMap((s) => s.examples.map((e) => ({ p: probability(logOdds(model.for(s.c), e.x)), y: e.y }))),
+      cases.reduce((sum, c) => sum + c.meeting.gold[GOLD[n]].length, 0),
     );
-  }
-
-  const aboutSets = new Map(cases.map((c) => [c, aboutExamples(c)]));
-  const about = fitLogistic([...aboutSets.values()].flat(), { l2: 1e-3, epochs: 8 });
-  const newDate = fitLogistic(
-    cases.flatMap((c) => newDateExamples(c, about)),
-    { l2: 5e-3, least: 4 },
-  );
-  const kindSets = new Map(cases.map((c) => [c, kindExamples(c, { newDate }, about)]));
-  const fitKinds = (some: readonly { x: Features; kind: UpdateKind }[]) =>
-    Object.fromEntries(
-      UPDATE_KINDS.map((k) => [
-        k,
-        fitLogistic(
-          some.map((s): Example => ({ x: s.x, y: s.kind === k ? 1 : 0 })),
-          { l2: 6e-3, epochs: 14 },
-        ),
-      ]),
-    ) as SiftModels['kind'];
-  const kind = fitKinds([...kindSets.values()].flat());
-  const updates: { p: number; y: 0 | 1 }[] = [];
-  let wanted = 0;
-  forEachFold(cases, (train, held) => {
-    const model = fitLogistic(
-      train.flatMap((c) => aboutSets.get(c)!),
-      { l2: 1e-3, epochs: 8 },
-    );
-    for (const c of held) {
-      wanted += c.meeting.gold.updates.length;
-      const index = stemIndex(c.reading);
-      for (const view of viewOpen(c.reading)) {
-        const { places, sure } = placesAbout(c.reading, c.natures, view, index, model, 0.3);
-        if (places.length) updates.push({ p: sure, y: c.meeting.gold.updates.some((u) => u.open === view.open.id) ? 1 : 0 });
-      }
-    }
+    return model.all;
   });
-  const showUpdates = bestCut(updates, wanted);
-  return { natures: { vocabulary, first, second }, link, judge, clause, keyword, owner, due, newDate, about, kind, least, show: { ...show, update: showUpdates } };
+
+  const news = new Map(cases.map((c) => [c, newsOf(c, about.for(c))]));
+  const newDate = outOfFold(cases, (some) =>
+    fitChoice(
+      some.flatMap((c) => news.get(c)!.flatMap(newDateChoice)),
+      { l2: 5e-3 },
+    ),
+  );
+  const kind = fitChoice(
+    cases.flatMap((c) => news.get(c)!.map((n): Choice => ({ options: kindOptions(n.features, newDue(c.reading, c.natures, n.group, n.view, n.features, newDate.for(c)).sure), right: UPDATE_KINDS.map((k) => (k === n.update.kind ? 1 : 0)) }))),
+    { l2: 5e-3 },
+  );
+  show.update = bestCut(
+    cases.flatMap((c) => {
+      const index = stemIndex(c.reading);
+      return viewOpen(c.reading).flatMap((view) => {
+        const { places, sure } = placesAbout(c.reading, c.natures, view, index, about.for(c), 0.3);
+        return places.length ? [{ p: sure, y: (c.meeting.gold.updates.some((u) => u.open === view.open.id) ? 1 : 0) as 0 | 1 }] : [];
+      });
+    }),
+    cases.reduce((sum, c) => sum + c.meeting.gold.updates.length, 0),
+  );
+  return {
+    natures: { vocabulary, first: byNature((n) => first[n].all), second: byNature((n) => second[n].all) },
+    link: byMatter((n) => link[n].all),
+    judge,
+    clause: { decision: clause.decision.all, question: clause.question.all },
+    keyword: byMatter((n) => keyword[n].all),
+    owner: owner.all,
+    due: due.all,
+    newDate: newDate.all,
+    about: about.all,
+    kind,
+    least: LEAST,
+    show,
+  };
+}
+
+/** A model learned from all cases, and for each case one that has not seen its series. */
+interface OutOfFold<M> {
+  all: M;
+  for(c: Case): M;
+}
+
+/**
+ * Fits on all cases, and once more for every fold without it. What a stage says of a case is always taken from the
+ * model that has not seen the case's series: that is what the next stage will be given later.
+ */
+function outOfFold<M>(cases: readonly Case[], fit: (some: readonly Case[]) => M): OutOfFold<M> {
+  const unseen = new Map<Case, M>();
+  const series = [...new Set(cases.map((c) => c.meeting.series))].sort();
+  for (let k = 0; k < INNER; k++) {
+    const out = new Set(series.filter((_, i) => i % INNER === k));
+    const held = cases.filter((c) => out.has(c.meeting.series));
+    if (held.length === 0) continue;
+    const model = fit(cases.filter((c) => !out.has(c.meeting.series)));
+    for (const c of held) unseen.set(c, model);
+  }
+  return { all: fit(cases), for: (c) => unseen.get(c)! };
+}
+
+function byNature<T>(make: (n: Nature) => T): Record<Nature, T> {
+  return Object.fromEntries(NATURES.map((n) => [n, make(n)])) as Record<Nature, T>;
+}
+
+function byMatter<T>(make: (n: Matter) => T): Record<Matter, T> {
+  return Object.fromEntries(GROUPED.map((n) => [n, make(n)])) as Record<Matter, T>;
 }
 
 /** The probability from which to show, so that F1 is highest; a little lower, since a miss costs a reader more than a pass. */
@@ -261,20 +293,7 @@ function pickVocabulary(cases: readonly Case[]): string[] {
     .sort();
 }
 
-function forEachFold(cases: readonly Case[], run: (train: Case[], held: Case[]) => void): void {
-  const series = [...new Set(cases.map((c) => c.meeting.series))].sort();
-  for (let k = 0; k < INNER; k++) {
-    const out = new Set(series.filter((_, i) => i % INNER === k));
-    const held = cases.filter((c) => out.has(c.meeting.series));
-    if (held.length)
-      run(
-        cases.filter((c) => !out.has(c.meeting.series)),
-        held,
-      );
-  }
-}
-
-function linkExamples(c: Case, n: 'action' | 'decision' | 'question', least: number): Example[] {
+function linkExamples(c: Case, n: Matter, least: number): Example[] {
   const odds = c.natures.odds[n];
   const labelled = c.reading.units.map((u) => u.index).filter((i) => c.labels[n][i]);
   const out: Example[] = [];
@@ -298,7 +317,7 @@ function goldGroup(units: Set<number>, odds: Float64Array, others: ReadonlySet<n
  * Groups to learn from, each with the number of its item: the places as the reader marked them, those of them that would
  * be found, and the groups that the stages before really make of the record.
  */
-function groupsOf(c: Case, n: 'action' | 'decision' | 'question', link: LinearModel, least: number): { group: Group; item: number }[] {
+function groupsOf(c: Case, n: Matter, link: LinearModel, least: number): { group: Group; item: number }[] {
   const odds = c.natures.odds[n];
   const out: { group: Group; item: number }[] = [];
   c.items[n].forEach((units, item) => {
@@ -331,7 +350,7 @@ function clauseExamples(c: Case, n: 'decision' | 'question', groups: Groups): Ex
   });
 }
 
-function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups: Groups, clause: LinearModel | null): Example[] {
+function keywordExamples(c: Case, n: Matter, groups: Groups, clause: LinearModel | null): Example[] {
   const odds = c.natures.odds[n];
   return groups.flatMap(({ group, item }) => {
     const wanted = new Set(contentStems(wordsOf(c.meeting.gold[GOLD[n]][item]!.text)));
@@ -341,10 +360,10 @@ function keywordExamples(c: Case, n: 'action' | 'decision' | 'question', groups:
   });
 }
 
-export function learnOwner(sets: readonly { c: Pick<Case, 'reading' | 'meeting' | 'natures'>; groups: Groups }[], keyword: LinearModel): OwnerModel {
+export function learnOwner(sets: readonly { c: Pick<Case, 'reading' | 'meeting' | 'natures'>; groups: Groups; keyword: LinearModel }[]): OwnerModel {
   const choices: Choice[] = [];
   const partners: Example[] = [];
-  for (const { c, groups } of sets) {
+  for (const { c, groups, keyword } of sets) {
     for (const { group, item } of groups) {
       const gold = c.meeting.gold.commitments[item]!.owner;
       const candidates = ownerCandidates(c.reading, group);
@@ -380,29 +399,30 @@ function aboutExamples(c: Case): Example[] {
   });
 }
 
-/** Where each open commitment that is spoken of is spoken of: as a reader marked it, and as it would be found. */
-function newsOf(c: Case, about: LinearModel): { view: OpenView; update: Annotated['gold']['updates'][number]; group: Group }[] {
+interface News {
+  c: Case;
+  view: OpenView;
+  update: Annotated['gold']['updates'][number];
+  group: Group;
+  features: Features;
+}
+
+/** News of the open commitments that are spoken of: where a reader marked it, and where it would be found. */
+function newsOf(c: Case, about: LinearModel): News[] {
   const index = stemIndex(c.reading);
   return viewOpen(c.reading).flatMap((view) => {
     const update = c.meeting.gold.updates.find((u) => u.open === view.open.id);
     if (!update) return [];
     const marked = [...unitsFor(c.reading, update.evidence, view.open.text)];
     const found = placesAbout(c.reading, c.natures, view, index, about, 0.3).places;
-    return [marked, found].filter((p) => p.length).map((p) => ({ view, update, group: goldGroup(new Set(p), c.natures.odds.update) }));
+    return [marked, found].filter((p) => p.length).map((p): News => ({ c, view, update, group: goldGroup(new Set(p), c.natures.odds.update), features: newsFeatures(c.reading, view, p) }));
   });
 }
 
-function newDateExamples(c: Case, about: LinearModel): Example[] {
-  return newsOf(c, about).flatMap(({ view, update, group }) => {
-    const all = newDateCandidates(c.reading, group, view);
-    return all.filter((d) => d.date && d.date >= c.meeting.input.meeting.date && d.date !== view.open.due).map((d): Example => ({ x: newDateFeatures(c.reading, c.natures, group, view, d, all), y: update.due && d.date === update.due ? 1 : 0 }));
-  });
-}
-
-/** News by kind. */
-function kindExamples(c: Case, models: Pick<SiftModels, 'newDate'>, about: LinearModel): { x: Features; kind: UpdateKind }[] {
-  return newsOf(c, about).map(({ view, update, group }) => {
-    const due = newDue(c.reading, c.natures, group, view, models);
-    return { x: kindFeatures(c.reading, view, group.units, due.due ? due.sure : 0), kind: update.kind as UpdateKind };
-  });
+/** A commitment that was moved to a date nobody would find teaches nothing about dates. */
+function newDateChoice({ c, view, update, group, features }: News): Choice[] {
+  const all = newDateCandidates(c.reading, group, view);
+  const right = all.filter((d) => update.due && d.date === update.due);
+  if (all.length === 0 || (update.kind === 'moved' && right.length === 0)) return [];
+  return [{ options: newDateOptions(c.reading, c.natures, group, view, all, features), right: [right.length ? 0 : 1, ...all.map((d) => (right.includes(d) ? 1 / right.length : 0))] }];
 }

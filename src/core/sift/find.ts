@@ -1,5 +1,8 @@
 import type { IsoDate } from '../dates/calendar.ts';
-import type { UpdateKind } from './reconcile.ts';
+
+/** What can happen to an open commitment. */
+export const UPDATE_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress'] as const;
+export type UpdateKind = (typeof UPDATE_KINDS)[number];
 
 export type FindKind = 'action' | 'decision' | 'question' | 'update';
 

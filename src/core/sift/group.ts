@@ -84,8 +84,8 @@ export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b:
   return f;
 }
 
-/** Likelihood from which a unit joins a group. Above one half: two tellings of one job are sorted out later, two jobs in one group are not. */
-const JOIN_FROM = 0.62;
+/** Likelihood from which a unit joins a group. */
+const JOIN_FROM = 0.5;
 /** A matter that is spoken of in more places than this is begun anew; keeps every later step bounded. */
 const MOST_PLACES = 40;
 /** Of the groups far above, at most this many that share words with a unit are compared with it. */

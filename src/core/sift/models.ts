@@ -1,7 +1,6 @@
 import type { LinearModel } from './linear.ts';
 import type { NatureModels } from './natures.ts';
 import type { OwnerModel } from './owner.ts';
-import type { UpdateKind } from './reconcile.ts';
 
 /** Every weight Sift works with. Made by `npm run learn` from the annotated meetings, never by hand. */
 export interface SiftModels {
@@ -17,7 +16,8 @@ export interface SiftModels {
   /** which date phrase is the new date of a commitment that is moved */
   newDate: LinearModel;
   about: LinearModel;
-  kind: Record<UpdateKind, LinearModel>;
+  /** which kind of news a commitment got */
+  kind: LinearModel;
   /** from which log-odds a unit is considered, and from which probability a find is shown */
   least: Record<'action' | 'decision' | 'question', number>;
   show: Record<'action' | 'decision' | 'question' | 'update', number>;

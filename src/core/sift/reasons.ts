@@ -1,6 +1,7 @@
 import type { Draft } from './draft.ts';
+import type { UpdateKind } from './find.ts';
 import type { Reading } from './reading.ts';
-import type { OpenView, UpdateKind } from './reconcile.ts';
+import type { OpenView } from './reconcile.ts';
 
 /** Reasons in plain words, told from what was in fact found. */
 

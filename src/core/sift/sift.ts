@@ -1,18 +1,19 @@
 import { sharedWeight } from '../language/words.ts';
 import { bestByUnit, rankClauses } from './clauses.ts';
 import type { Draft } from './draft.ts';
-import { chooseDue, type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
+import { chooseDue, type DueChoice } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
 import { namingOf, type RankedKeyword, rankKeywords } from './keywords.ts';
-import { type Features, logOdds, probability, steps } from './linear.ts';
+import { type Features, logOdds, probability } from './linear.ts';
 import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
+import { chooseKind, newDue, newsFeatures } from './news.ts';
 import { chooseOwner, type OwnerChoice } from './owner.ts';
 import { type CloseReading, type Reading, readUnits, type SiftInput } from './reading.ts';
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
-import { chooseKind, kindFeatures, newsWindow, type OpenView, placesAbout, speaksOfMoreTime, stemIndex, viewOpen } from './reconcile.ts';
+import { type OpenView, placesAbout, stemIndex, viewOpen } from './reconcile.ts';
 import { wordAction, wordPlain } from './wording.ts';
 
 /**
@@ -185,8 +186,9 @@ export function updatesOf(reading: Reading, natures: Natures, views: readonly Op
     const { places, sure } = placesAbout(reading, natures, view, index, models.about, 0.3);
     if (places.length === 0 || sure < models.show.update) continue;
     const group: Group = { units: places, core: places.reduce((a, b) => (natures.odds.update[b]! > natures.odds.update[a]! ? b : a)) };
-    const due = newDue(reading, natures, group, view, models);
-    const { kind, sure: kindSure } = chooseKind(models.kind, kindFeatures(reading, view, places, due.due ? due.sure : 0));
+    const news = newsFeatures(reading, view, places);
+    const due = newDue(reading, natures, group, view, news, models.newDate);
+    const { kind, sure: kindSure } = chooseKind(models.kind, news, due.sure);
     const owner = kind === 'reassigned' ? newOwner(reading, group, view, models) : null;
     const moved = kind === 'moved' ? due.due : null;
     if (kind === 'reassigned' && owner === null) continue;
@@ -207,42 +209,6 @@ export function updatesOf(reading: Reading, natures: Natures, views: readonly Op
     });
   }
   return out;
-}
-
-/** Date phrases where the news of a commitment is told. */
-export function newDateCandidates(reading: Reading, group: Group, view: OpenView): DueCandidate[] {
-  const window = newsWindow(reading, view, group.units);
-  return dueCandidates(reading, { units: window, core: group.core }).filter((c) => window.includes(c.unit));
-}
-
-/** Features of a date phrase as the new date of an open commitment: those of a due date, and how it stands to the old one. */
-export function newDateFeatures(reading: Reading, natures: Natures, group: Group, view: OpenView, c: DueCandidate, all: readonly DueCandidate[]): Features {
-  const f = dueFeatures(reading, natures.odds.update, group, c, all, view.open.owner, view.naming);
-  const u = reading.units[c.unit]!;
-  const away = Math.min(...group.units.map((i) => (c.unit >= i ? c.unit - i : 9)));
-  steps(f, 'away', away, [1, 2, 3, 5, 8]);
-  if (u.speaker && view.open.owner.includes(u.speaker)) f.set('holder-says', 1);
-  if (view.open.due && c.date) f.set(c.date === view.open.due ? 'old-date' : c.date > view.open.due ? 'later-than-old' : 'earlier-than-old', 1);
-  if (view.open.due && view.open.due < reading.input.meeting.date) f.set('was-overdue', 1);
-  for (const k of ['done', 'going', 'stuck', 'dropped', 'handed', 'late']) if (u.cues.has(k)) f.set(`cue:${k}`, 1);
-  if (speaksOfMoreTime(u.text)) f.set('more-time', 1);
-  return f;
-}
-
-/** The likeliest new date of a commitment among the dates named where it is spoken of; never one that has gone by. */
-export function newDue(reading: Reading, natures: Natures, group: Group, view: OpenView, models: Pick<SiftModels, 'newDate'>): DueChoice {
-  const all = newDateCandidates(reading, group, view);
-  let best = NO_DATE;
-  let most = 0;
-  for (const c of all) {
-    if (!c.date || c.date < reading.input.meeting.date || c.date === view.open.due) continue;
-    const p = probability(logOdds(models.newDate, newDateFeatures(reading, natures, group, view, c, all)));
-    if (p > most) {
-      most = p;
-      best = { due: c.date, candidate: c, sure: p };
-    }
-  }
-  return best;
 }
 
 function newOwner(reading: Reading, group: Group, view: OpenView, models: Pick<SiftModels, 'owner'>): string[] | null {

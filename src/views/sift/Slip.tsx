@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
-import { UPDATE_KINDS, type UpdateKind } from '../../core/sift/reconcile.ts';
+import { UPDATE_KINDS, type UpdateKind } from '../../core/sift/find.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { OpenRow } from '../../server/pages/sift.ts';
 import type { Choice } from '../../server/people.ts';

@@ -3,9 +3,10 @@ import { bestByUnit, clauseFeatures, clausesOf, rankClauses } from '../../src/co
 import { dueCandidates, dueFeatures, undatedFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { UPDATE_KINDS } from '../../src/core/sift/find.ts';
-import { type Group, groupUnits, linkFeatures } from '../../src/core/sift/group.ts';
+import { type Group, groupUnits } from '../../src/core/sift/group.ts';
 import { keywordFeatures, keywordsOf, namingOf, rankKeywords } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
+import { linkFeatures } from '../../src/core/sift/link.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
 import { kindOptions, newDateCandidates, newDateOptions, newDue, newsFeatures } from '../../src/core/sift/news.ts';
@@ -182,17 +183,17 @@ interface OutOfFold<M> {
  * Fits on all cases, and once more for every fold without it. What a stage says of a case is always taken from the
  * model that has not seen the case's series: that is what the next stage will be given later.
  */
-function outOfFold<M>(cases: readonly Case[], fit: (some: readonly Case[]) => M): OutOfFold<M> {
+function outOfFold<M>(cases: readonly Case[], learnFrom: (some: readonly Case[]) => M): OutOfFold<M> {
   const unseen = new Map<Case, M>();
   const series = [...new Set(cases.map((c) => c.meeting.series))].sort();
   for (let k = 0; k < INNER; k++) {
     const out = new Set(series.filter((_, i) => i % INNER === k));
     const held = cases.filter((c) => out.has(c.meeting.series));
     if (held.length === 0) continue;
-    const model = fit(cases.filter((c) => !out.has(c.meeting.series)));
+    const model = learnFrom(cases.filter((c) => !out.has(c.meeting.series)));
     for (const c of held) unseen.set(c, model);
   }
-  return { all: fit(cases), for: (c) => unseen.get(c)! };
+  return { all: learnFrom(cases), for: (c) => unseen.get(c)! };
 }
 
 function byNature<T>(make: (n: Nature) => T): Record<Nature, T> {

@@ -1,5 +1,5 @@
-import { sharedWeight } from '../language/words.ts';
-import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
+import { type LinearModel, logOdds, probability } from './linear.ts';
+import { linkFeatures, NEAR } from './link.ts';
 import type { Reading } from './reading.ts';
 
 /** Units that are taken to be about one matter, best first look at `core`. */
@@ -10,78 +10,6 @@ export interface Group {
   core: number;
   /** units that speak of another matter of the same nature */
   others?: ReadonlySet<number>;
-}
-
-/** How far apart, in units, two places may be and still be compared through what stands between them. */
-const NEAR = 8;
-
-/** What speaks for two units being about one matter. */
-export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b: number): Features {
-  const f: Features = new Map();
-  const u = reading.units[a]!;
-  const v = reading.units[b]!;
-  const gap = b - a;
-  f.set('always', 1);
-  steps(f, 'gap', gap, [2, 3, 4, 6, NEAR, 20, 60]);
-  const shared = sharedWeight(u.stems, v.stems, reading.weight);
-  steps(f, 'share', shared.share, [0.1, 0.2, 0.35, 0.5, 0.75]);
-  steps(f, 'shared', shared.count, [1, 2, 3]);
-  if (gap >= NEAR) steps(f, 'far-share', shared.share, [0.1, 0.2, 0.35, 0.5]);
-  if (gap < NEAR) {
-    if (u.speaker && u.speaker === v.speaker) f.set('same-speaker', 1);
-    if (u.segment === v.segment) f.set('same-segment', 1);
-    if (u.section !== v.section) f.set('other-section', 1);
-    let weak = 0;
-    let topic = false;
-    for (let i = a + 1; i < b; i++) {
-      if (odds[i]! < -1.5) weak++;
-      if (reading.units[i]!.cues.has('next-topic')) topic = true;
-    }
-    steps(f, 'between', weak, [1, 2, 4]);
-    if (topic || v.cues.has('next-topic')) f.set('new-topic', 1);
-    for (const [p, q] of [
-      ['request', 'accept'],
-      ['request', 'will-do'],
-      ['will-verb', 'accept'],
-      ['will-verb', 'will-verb'],
-      ['assign', 'assign'],
-      ['obligation', 'will-do'],
-      ['mark:ask', 'accept'],
-      ['request', 'request'],
-    ] as const) {
-      if (u.cues.has(p) && v.cues.has(q)) f.set(`${p}>${q}`, 1);
-    }
-    for (const c of ['retract', 'refuse', 'accept', 'thanks', 'mark:ask', 'will-verb', 'assign', 'past']) if (v.cues.has(c)) f.set(`then:${c}`, 1);
-    if (v.words.length <= 4) f.set('then:short', 1);
-    if (u.words.length <= 4) f.set('first:short', 1);
-    if (v.dates.length && v.words.length < 8) f.set('then:date-alone', 1);
-    if (!u.spoken) {
-      f.set('notes', 1);
-      if (u.source.item && v.source.item) {
-        f.set('notes:items', 1);
-        if (v.source.item.depth > u.source.item.depth) f.set('notes:under', 1);
-        if (v.source.item.depth === u.source.item.depth) f.set('notes:beside', 1);
-      }
-    }
-  }
-  const dated = (x: typeof u) => x.dates.filter((d) => d.date).map((d) => d.date);
-  const da = dated(u);
-  const db = dated(v);
-  if (da.length && db.length) f.set(da.some((d) => db.includes(d)) ? 'same-date' : 'other-date', 1);
-  const ma = new Set(u.mentions.map((m) => m.person));
-  if (v.mentions.some((m) => ma.has(m.person))) f.set('same-name', 1);
-  if (v.speaker && ma.has(v.speaker) && gap < NEAR) f.set('named-speaks', 1);
-  const job = reading.close?.job;
-  if (job?.[a] && job[b]) {
-    let dot = 0;
-    const x = job[a]!;
-    const y = job[b]!;
-    for (let k = 0; k < x.length; k++) dot += x[k]! * y[k]!;
-    f.set('close:job', dot);
-    steps(f, 'close:job', dot, [0, 0.3, 0.6, 0.8]);
-    if (gap >= NEAR) f.set('close:job-far', dot);
-  }
-  return f;
 }
 
 /** Likelihood from which a unit joins a group. */

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { readRecord } from '../../../src/core/record/read.ts';
 import { unitFeatures } from '../../../src/core/sift/features.ts';
-import { groupUnits, linkFeatures } from '../../../src/core/sift/group.ts';
+import { groupUnits } from '../../../src/core/sift/group.ts';
 import { groupFeatures } from '../../../src/core/sift/judge.ts';
 import { keywordsOf } from '../../../src/core/sift/keywords.ts';
+import { linkFeatures } from '../../../src/core/sift/link.ts';
 import type { SiftModels } from '../../../src/core/sift/models.ts';
 import { readNatures, secondFeatures } from '../../../src/core/sift/natures.ts';
 import { chooseKind, newDateCandidates, newDue, newsFeatures, newsWindow } from '../../../src/core/sift/news.ts';

@@ -12,7 +12,7 @@ import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/co
 import { kindOptions, newDateCandidates, newDateOptions, newDue, newsFeatures } from '../../src/core/sift/news.ts';
 import { nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
-import { aboutFeatures, type OpenView, placesAbout, placesFor, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
+import { aboutFeatures, type OpenView, oldMatter, placesFor, type Spoken, spokenOf, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftsOf, judgeFeatures } from '../../src/core/sift/sift.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
@@ -112,15 +112,18 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     ),
   );
 
+  const spoken = new Map(cases.map((c) => [c, spokenOf(c.reading, c.natures, about.for(c))]));
+  const old = new Map(cases.map((c) => [c, oldMatter(spoken.get(c)!)]));
+
   const show = {} as SiftModels['show'];
   const judge = byMatter((n) => {
     const sets = cases.map((c) => {
       const models = { owner: owner.for(c), due: due.for(c), clause: { decision: clause.decision.for(c), question: clause.question.for(c) }, keyword: byMatter((k) => keyword[k].for(c)), link: byMatter((k) => link[k].for(c)), least: LEAST };
-      const drafts = draftsOf(c.reading, c.natures, viewOpen(c.reading), models, n);
+      const drafts = draftsOf(c.reading, c.natures, models, n);
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
-      return { c, examples: drafts.map((d, i): Example => ({ y: right.has(i) ? 1 : 0, x: judgeFeatures(c.reading, c.natures, d, drafts) })) };
+      return { c, examples: drafts.map((d, i): Example => ({ y: right.has(i) ? 1 : 0, x: judgeFeatures(c.reading, c.natures, d, drafts, old.get(c)!) })) };
     });
     const examples = new Map(sets.map((s) => [s.c, s.examples]));
     const model = outOfFold(cases, (some) =>
@@ -136,7 +139,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     return model.all;
   });
 
-  const news = new Map(cases.map((c) => [c, newsOf(c, about.for(c))]));
+  const news = new Map(cases.map((c) => [c, newsOf(c, spoken.get(c)!)]));
   const newDate = outOfFold(cases, (some) =>
     fitChoice(
       some.flatMap((c) => news.get(c)!.flatMap(newDateChoice)),
@@ -148,13 +151,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     { l2: 5e-3 },
   );
   show.update = bestCut(
-    cases.flatMap((c) => {
-      const index = stemIndex(c.reading);
-      return viewOpen(c.reading).flatMap((view) => {
-        const { places, sure } = placesAbout(c.reading, c.natures, view, index, about.for(c), 0.3);
-        return places.length ? [{ p: sure, y: (c.meeting.gold.updates.some((u) => u.open === view.open.id) ? 1 : 0) as 0 | 1 }] : [];
-      });
-    }),
+    cases.flatMap((c) => spoken.get(c)!.map(({ view, sure }) => ({ p: sure, y: (c.meeting.gold.updates.some((u) => u.open === view.open.id) ? 1 : 0) as 0 | 1 }))),
     cases.reduce((sum, c) => sum + c.meeting.gold.updates.length, 0),
   );
   return {
@@ -409,13 +406,12 @@ interface News {
 }
 
 /** News of the open commitments that are spoken of: where a reader marked it, and where it would be found. */
-function newsOf(c: Case, about: LinearModel): News[] {
-  const index = stemIndex(c.reading);
+function newsOf(c: Case, spoken: readonly Spoken[]): News[] {
   return viewOpen(c.reading).flatMap((view) => {
     const update = c.meeting.gold.updates.find((u) => u.open === view.open.id);
     if (!update) return [];
     const marked = [...unitsFor(c.reading, update.evidence, view.open.text)];
-    const found = placesAbout(c.reading, c.natures, view, index, about, 0.3).places;
+    const found = spoken.find((s) => s.view === view)?.places ?? [];
     return [marked, found].filter((p) => p.length).map((p): News => ({ c, view, update, group: goldGroup(new Set(p), c.natures.odds.update), features: newsFeatures(c.reading, view, p) }));
   });
 }

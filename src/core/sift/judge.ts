@@ -8,6 +8,8 @@ export interface Surroundings {
   dated: boolean;
   owned: number;
   likeOpen: number;
+  /** likelihood that a unit speaks of a commitment that is open already */
+  old: ReadonlyMap<number, number>;
   /** see Draft.named */
   named: number;
   rivals: readonly Rival[];
@@ -54,6 +56,7 @@ export function groupFeatures(reading: Reading, natures: Natures, group: Group, 
     f.set('owned', extra.owned);
     if (extra.likeOpen > 0) f.set('like-open', extra.likeOpen);
     steps(f, 'like-open', extra.likeOpen, [0.2, 0.4, 0.6, 0.8]);
+    oldMatter(f, group, extra.old);
   }
   for (const r of extra.rivals) {
     const near = r.gap <= 2 ? 'beside' : r.gap <= 8 ? 'near' : 'far';
@@ -88,6 +91,19 @@ export function groupFeatures(reading: Reading, natures: Natures, group: Group, 
     if (nature === 'action') f.set('close:main', Math.max(...group.units.map((i) => close[i]?.[1] ?? -4)));
   }
   return f;
+}
+
+/** A job whose places speak of one that is open already is news of that one, not a new one. */
+function oldMatter(f: Features, group: Group, old: ReadonlyMap<number, number>): void {
+  const p = group.units.map((i) => old.get(i) ?? 0);
+  const most = Math.max(...p);
+  f.set('old', most);
+  steps(f, 'old', most, [0.3, 0.5, 0.7, 0.85]);
+  f.set('old-share', p.filter((x) => x > 0).length / p.length);
+  const core = old.get(group.core) ?? 0;
+  steps(f, 'old-core', core, [0.3, 0.6, 0.85]);
+  if (p[0]! > 0.3) f.set('old-first', 1);
+  if (old.has(group.units[0]! - 1)) f.set('old-before', 1);
 }
 
 /** A later place that speaks of the same matter and takes it back. */

@@ -94,14 +94,40 @@ export function aboutFeatures(reading: Reading, natures: Natures, view: OpenView
   return f;
 }
 
-/** Places about a commitment: every unit likelier than `least`, or the likeliest alone when it reaches `floor`. */
-export function placesAbout(reading: Reading, natures: Natures, view: OpenView, index: ReadonlyMap<string, readonly number[]>, model: LinearModel, least: number): { places: number[]; sure: number } {
-  const scored = placesFor(reading, natures, view, index).map((i) => ({ i, p: probability(logOdds(model, aboutFeatures(reading, natures, view, i))) }));
-  const sure = scored.reduce((m, s) => Math.max(m, s.p), 0);
-  const cut = Math.max(least, sure * 0.6);
-  const top = scored
-    .filter((s) => s.p >= cut)
-    .sort((a, b) => b.p - a.p)
-    .slice(0, 6);
-  return { places: top.map((s) => s.i).sort((a, b) => a - b), sure };
+/** From this likelihood a unit counts as speaking of a commitment. */
+const ABOUT_FROM = 0.3;
+const MOST_PLACES = 6;
+
+/** An open commitment and the places where it is spoken of. */
+export interface Spoken {
+  view: OpenView;
+  /** in order of the record */
+  places: number[];
+  /** likelihood of each place */
+  likely: ReadonlyMap<number, number>;
+  /** of the likeliest place */
+  sure: number;
+}
+
+/** Where each of the open commitments is spoken of; commitments nobody comes near are left out. */
+export function spokenOf(reading: Reading, natures: Natures, about: LinearModel): Spoken[] {
+  const index = stemIndex(reading);
+  return viewOpen(reading).flatMap((view) => {
+    const scored = placesFor(reading, natures, view, index).map((i) => ({ i, p: probability(logOdds(about, aboutFeatures(reading, natures, view, i))) }));
+    const sure = scored.reduce((m, s) => Math.max(m, s.p), 0);
+    const cut = Math.max(ABOUT_FROM, sure * 0.6);
+    const top = scored
+      .filter((s) => s.p >= cut)
+      .sort((a, b) => b.p - a.p)
+      .slice(0, MOST_PLACES);
+    if (top.length === 0) return [];
+    return [{ view, sure, places: top.map((s) => s.i).sort((a, b) => a - b), likely: new Map(top.map((s) => [s.i, s.p])) }];
+  });
+}
+
+/** By unit, how likely it speaks of any open commitment. */
+export function oldMatter(spoken: readonly Spoken[]): Map<number, number> {
+  const out = new Map<number, number>();
+  for (const s of spoken) for (const [i, p] of s.likely) out.set(i, Math.max(out.get(i) ?? 0, p));
+  return out;
 }

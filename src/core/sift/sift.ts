@@ -13,7 +13,7 @@ import { chooseKind, newDue, newsFeatures } from './news.ts';
 import { chooseOwner, type OwnerChoice } from './owner.ts';
 import { type CloseReading, type Reading, readUnits, type SiftInput } from './reading.ts';
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
-import { type OpenView, placesAbout, stemIndex, viewOpen } from './reconcile.ts';
+import { type OpenView, oldMatter, type Spoken, spokenOf, viewOpen } from './reconcile.ts';
 import { wordAction, wordPlain } from './wording.ts';
 
 /**
@@ -31,26 +31,27 @@ import { wordAction, wordPlain } from './wording.ts';
 export function sift(input: SiftInput, models: SiftModels, close: CloseReading | null = null): Finds {
   const reading = readUnits(input, close);
   const natures = readNatures(reading, models.natures);
-  const views = viewOpen(reading);
+  const spoken = spokenOf(reading, natures, models.about);
+  const old = oldMatter(spoken);
   const finds: Find[] = [];
   for (const nature of ['action', 'decision', 'question'] as const) {
-    const drafts = draftsOf(reading, natures, views, models, nature);
+    const drafts = draftsOf(reading, natures, models, nature);
     for (const draft of drafts) {
-      const confidence = probability(logOdds(models.judge[nature], judgeFeatures(reading, natures, draft, drafts)));
+      const confidence = probability(logOdds(models.judge[nature], judgeFeatures(reading, natures, draft, drafts, old)));
       if (confidence >= models.show[nature]) finds.push(toFind(reading, draft, confidence));
     }
   }
-  finds.push(...updatesOf(reading, natures, views, models));
+  finds.push(...updatesOf(reading, natures, spoken, models));
   finds.sort((a, b) => (a.evidence[0]?.segment ?? 0) - (b.evidence[0]?.segment ?? 0) || a.kind.localeCompare(b.kind));
   return { finds: uniqueKeys(finds), reader: close ? 'close' : 'quick' };
 }
 
-export function draftsOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause' | 'keyword'>, nature: 'action' | 'decision' | 'question'): Draft[] {
+export function draftsOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause' | 'keyword'>, nature: 'action' | 'decision' | 'question'): Draft[] {
   const odds = natures.odds[nature];
-  return groupUnits(reading, odds, models.link[nature], models.least[nature]).map((group) => draftOf(reading, natures, views, models, group, nature));
+  return groupUnits(reading, odds, models.link[nature], models.least[nature]).map((group) => draftOf(reading, natures, models, group, nature));
 }
 
-export function draftOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: Pick<SiftModels, 'owner' | 'due' | 'clause' | 'keyword'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
+function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'owner' | 'due' | 'clause' | 'keyword'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
   const odds = natures.odds[nature];
   if (nature !== 'action') {
     const sentences = rankClauses(reading, odds, group, models.clause[nature]);
@@ -61,7 +62,7 @@ export function draftOf(reading: Reading, natures: Natures, views: readonly Open
   const naming = namingOf(words);
   const owner = chooseOwner(reading, group, naming, models.owner);
   const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
-  return { group, nature, owner, due, text: wordAction(reading, words, owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group, views) };
+  return { group, nature, owner, due, text: wordAction(reading, words, owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
 }
 
 /** Words a careful reader is expected to have used too, among the ten likeliest. */
@@ -71,7 +72,8 @@ const NOBODY: OwnerChoice = { people: [], sure: 1, how: '' };
 const NO_DATE: DueChoice = { due: null, candidate: null, sure: 1 };
 
 /** How much a group shares with the open commitment it shares most with, 0 to 1 of that commitment's words. */
-function likeAnyOpen(reading: Reading, group: Group, views: readonly OpenView[]): number {
+function likeAnyOpen(reading: Reading, group: Group): number {
+  const views = viewOpen(reading);
   const mine = new Set<string>();
   for (const i of group.units) for (const s of reading.units[i]!.stems) mine.add(s);
   let best = 0;
@@ -92,8 +94,8 @@ function likeAnyOpen(reading: Reading, group: Group, views: readonly OpenView[])
 }
 
 /** A draft's features for the judge, seen beside the other drafts of its nature. */
-export function judgeFeatures(reading: Reading, natures: Natures, draft: Draft, all: readonly Draft[]): Features {
-  return groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen, named: draft.named, rivals: rivalsOf(reading, natures, draft, all) });
+export function judgeFeatures(reading: Reading, natures: Natures, draft: Draft, all: readonly Draft[], old: ReadonlyMap<number, number>): Features {
+  return groupFeatures(reading, natures, draft.group, draft.nature, { dated: draft.due.due !== null, owned: draft.owner.people.length ? draft.owner.sure : 0, likeOpen: draft.likeOpen, old, named: draft.named, rivals: rivalsOf(reading, natures, draft, all) });
 }
 
 /** Drafts are compared with those made right before and after them. */
@@ -179,12 +181,10 @@ function cluesOf(reading: Reading, draft: Draft): Clue[] {
 }
 
 /** What is said of each open commitment: the places about it, what kind of news they are, and the new date or owner. */
-export function updatesOf(reading: Reading, natures: Natures, views: readonly OpenView[], models: SiftModels): Find[] {
-  const index = stemIndex(reading);
+export function updatesOf(reading: Reading, natures: Natures, spoken: readonly Spoken[], models: SiftModels): Find[] {
   const out: Find[] = [];
-  for (const view of views) {
-    const { places, sure } = placesAbout(reading, natures, view, index, models.about, 0.3);
-    if (places.length === 0 || sure < models.show.update) continue;
+  for (const { view, places, sure } of spoken) {
+    if (sure < models.show.update) continue;
     const group: Group = { units: places, core: places.reduce((a, b) => (natures.odds.update[b]! > natures.odds.update[a]! ? b : a)) };
     const news = newsFeatures(reading, view, places);
     const due = newDue(reading, natures, group, view, news, models.newDate);

@@ -76,8 +76,8 @@ describe('groups', () => {
   });
   it('are judged as a whole, and beside their rivals', () => {
     const natures = readNatures(r, models.natures);
-    const f = groupFeatures(r, natures, { units: [0, 1], core: 0 }, 'action', { dated: true, owned: 0.9, likeOpen: 0.5, named: 2.2, rivals: [{ gap: 1, surer: true, first: false, sameOwner: true, sameDue: true, share: 0.5 }] });
-    expect([...f.keys()]).toEqual(expect.arrayContaining(['dated', 'owned', 'like-open>=0.4', 'units>=2', 'rival:beside:surer:both', 'rival:beside:surer:words']));
+    const f = groupFeatures(r, natures, { units: [0, 1], core: 0 }, 'action', { dated: true, owned: 0.9, likeOpen: 0.5, old: new Map([[0, 0.6]]), named: 2.2, rivals: [{ gap: 1, surer: true, first: false, sameOwner: true, sameDue: true, share: 0.5 }] });
+    expect([...f.keys()]).toEqual(expect.arrayContaining(['dated', 'owned', 'like-open>=0.4', 'old-core>=0.6', 'old-first', 'units>=2', 'rival:beside:surer:both', 'rival:beside:surer:words']));
   });
 });
 

@@ -38,7 +38,7 @@ function callOf(words: number): { text: string; people: SiftInput['people'] } {
   return { text: lines.join('\n'), people: meetings[0]!.input.people };
 }
 
-function inputOf(words: number): { text: string; input: SiftInput } {
+export function inputOf(words: number): { text: string; input: SiftInput } {
   const { text, people } = callOf(words);
   const open: OpenCommitment[] = annotatedMeetings()
     .flatMap((m) => m.gold.commitments)

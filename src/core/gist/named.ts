@@ -15,13 +15,17 @@ export interface Named {
 
 /** Last words of names of firms and bodies, common practice; with them a name is an organisation's even in small letters. */
 const BODIES = new Set(
-  'ltd limited plc inc llc gmbh ag sa bv ab oy as corp corporation company group holding bank insurers insurance authority council board ministry department office agency committee commission association union federation society trust foundation institute university college school hospital clinic museum library press yard shipyard works brothers partners consultants consulting services systems logistics ferries lines lawyers auditors inspectorate registry surveyors'.split(' '),
+  'ltd limited plc inc llc gmbh ag sa bv ab oy as corp corporation company group holding bank insurers insurance authority council board ministry department office agency committee commission association union federation society trust foundation institute university college school hospital clinic museum library press yard shipyard works brothers partners consultants consulting services systems logistics ferries lines lawyers auditors inspectorate registry surveyors'.split(
+    ' ',
+  ),
 );
 /** Bodies that are named in small letters too ("the harbour board"); a department or a yard alone is too common a word. */
 const SMALL_BODIES = /(?<!\p{L})the ((?:\p{Ll}{3,} ){1,2}(?:authority|council|board|ministry|agency|commission|association|union|federation|inspectorate|insurers|lawyers|auditors))(?!\p{L})/gu;
 const NAME = /\p{Lu}[\p{L}\p{N}’'&-]*(?:(?: (?:of|and|for|the|de|van|von|&))? \p{Lu}[\p{L}\p{N}’'&-]*)*/gu;
 const COMMON = new Set(
-  "i i'm i'll i've i'd ok okay monday tuesday wednesday thursday friday saturday sunday january february march april may june july august september october november december mr mrs ms dr am pm aob pdf tbc tbd yes no and but so the well right good thanks please english german french spanish portuguese christmas easter today tomorrow action decision question open done todo agreed".split(' '),
+  "i i'm i'll i've i'd ok okay monday tuesday wednesday thursday friday saturday sunday january february march april may june july august september october november december mr mrs ms dr am pm aob pdf tbc tbd yes no and but so the well right good thanks please english german french spanish portuguese christmas easter today tomorrow action decision question open done todo agreed".split(
+    ' ',
+  ),
 );
 
 /**
@@ -56,9 +60,7 @@ export function namedIn(talk: Talk, people: readonly Person[]): Named[] {
     for (const m of text.matchAll(SMALL_BODIES)) put(m[1]!, 'organisation', m[1]!, null, t.segment);
   }
   const order = { person: 0, organisation: 1, name: 2 };
-  return [...found.values()]
-    .map(({ said, ...n }) => ({ ...n, name: [...said].sort((a, b) => b[1] - a[1])[0]![0] }))
-    .sort((a, b) => order[a.kind] - order[b.kind] || b.segments.length - a.segments.length || (a.name < b.name ? -1 : 1));
+  return [...found.values()].map(({ said, ...n }) => ({ ...n, name: [...said].sort((a, b) => b[1] - a[1])[0]![0] })).sort((a, b) => order[a.kind] - order[b.kind] || b.segments.length - a.segments.length || (a.name < b.name ? -1 : 1));
 }
 
 /** A name without the words before it that are capital only because a sentence begins, or null when nothing is left. */

@@ -15,16 +15,16 @@ export interface Share {
 /** Who spoke how long, the most first. Lines without a speaker count for nobody. */
 export function speakingShares(talk: Talk): Share[] {
   const by = new Map<string, Share>();
-  let running: { voice: string; seconds: number } | null = null;
+  let running = { voice: '', seconds: 0 };
   for (const t of talk.turns) {
     if (!t.voice) {
-      running = null;
+      running = { voice: '', seconds: 0 };
       continue;
     }
     const own = by.get(t.voice) ?? { voice: t.voice, seconds: 0, words: 0, turns: 0, share: 0, longest: 0 };
     own.seconds += t.length;
     own.words += t.words.length;
-    if (running?.voice === t.voice) running.seconds += t.length;
+    if (running.voice === t.voice) running.seconds += t.length;
     else {
       own.turns++;
       running = { voice: t.voice, seconds: t.length };

@@ -24,7 +24,9 @@ export interface Idea {
 const edge = (pattern: string) => new RegExp(`(?<![\\p{L}\\p{N}'])(?:${pattern})(?![\\p{L}\\p{N}])`, 'u');
 
 /** Putting an idea forward. Common English of meetings, collected by hand, as are the sides below. */
-const PROPOSES = edge(`what if|how about|what about (?:we|us|\\p{L}+ing)|we could|could we|should we|shall we|why don'?t we|why not|i(?:'d)? propose|i(?:'d)? suggest|my (?:idea|suggestion|proposal)|the (?:idea|proposal|suggestion) (?:is|was)|one option|another option|i think we should|maybe we (?:should|could)|perhaps we (?:should|could)|i'?d (?:like|prefer|rather) (?:us to|we|that we|to see us)`);
+const PROPOSES = edge(
+  `what if|how about|what about (?:we|us|\\p{L}+ing)|we could|could we|should we|shall we|why don'?t we|why not|i(?:'d)? propose|i(?:'d)? suggest|my (?:idea|suggestion|proposal)|the (?:idea|proposal|suggestion) (?:is|was)|one option|another option|i think we should|maybe we (?:should|could)|perhaps we (?:should|could)|i'?d (?:like|prefer|rather) (?:us to|we|that we|to see us)`,
+);
 
 const SIDES: readonly [Side, RegExp][] = [
   [

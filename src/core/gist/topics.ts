@@ -17,10 +17,13 @@ export interface Topic {
 }
 
 /** Ways of saying that something else begins now. Common English of meetings, collected by hand. */
-const GOES_ON = /^(?:(?:ok|okay|right|so|good|well|and|now)[,.]? )*(?:next\b|moving on|move on|let'?s (?:move|turn|go to|start)|turning to|onto|on to|item \w+|point \w+|number \w+|last (?:thing|one|item|point)|another thing|other (?:thing|business|matters)|any other business|aob\b|anything else|then there'?s|what about|how about the)/;
+const GOES_ON =
+  /^(?:(?:ok|okay|right|so|good|well|and|now)[,.]? )*(?:next\b|moving on|move on|let'?s (?:move|turn|go to|start)|turning to|onto|on to|item \w+|point \w+|number \w+|last (?:thing|one|item|point)|another thing|other (?:thing|business|matters)|any other business|aob\b|anything else|then there'?s|what about|how about the)/;
 /** Words that carry matter in a commitment but name none: plain verbs, times, amounts. */
 const LIGHT = new Set(
-  "come comes came coming bring brings take takes took taken make makes made put puts look looks give gives gave need needs needed want wants wanted work works find found ask asked tell told keep keeps leave leaves stop stops start starts use used wait hear run turn hold call send sent try talk happen happens mind point end begin week weeks day days month months year years hour hours minute minutes morning afternoon evening night today tomorrow yesterday monday tuesday wednesday thursday friday saturday sunday first second third two three four five six seven eight nine ten half somebody someone anybody anyone everybody everyone nobody nothing something anything everything without before after since until while because whether though maybe perhaps always never ever early late later soon long short new old good better best bad worse great fine nice happy last next whole enough much many little less least quite rather almost already together around".split(' ').map(stem),
+  'come comes came coming bring brings take takes took taken make makes made put puts look looks give gives gave need needs needed want wants wanted work works find found ask asked tell told keep keeps leave leaves stop stops start starts use used wait hear run turn hold call send sent try talk happen happens mind point end begin week weeks day days month months year years hour hours minute minutes morning afternoon evening night today tomorrow yesterday monday tuesday wednesday thursday friday saturday sunday first second third two three four five six seven eight nine ten half somebody someone anybody anyone everybody everyone nobody nothing something anything everything without before after since until while because whether though maybe perhaps always never ever early late later soon long short new old good better best bad worse great fine nice happy last next whole enough much many little less least quite rather almost already together around'
+    .split(' ')
+    .map(stem),
 );
 const SHORTEST_TURNS = 4;
 const TITLE_WORDS = 4;
@@ -33,7 +36,15 @@ export function topicsOf(talk: Talk): Topic[] {
   const { turns } = talk;
   if (turns.length === 0) return [];
   const headed = turns.filter((t) => t.heading).length >= 2;
-  const starts = headed ? headingCuts(turns) : merged(cuts(turns.map((t) => t.stems), { ease: (i) => (GOES_ON.test(turns[i]!.text.toLowerCase()) ? 6 : 0) }), turns);
+  const starts = headed
+    ? headingCuts(turns)
+    : merged(
+        cuts(
+          turns.map((t) => t.stems),
+          { ease: (i) => (GOES_ON.test(turns[i]!.text.toLowerCase()) ? 6 : 0) },
+        ),
+        turns,
+      );
   const title = titles(turns, starts);
   return starts.map((from, k) => {
     const to = (starts[k + 1] ?? turns.length) - 1;

@@ -20,11 +20,12 @@ export function stem(word: string): string {
   return s;
 }
 
-const WORD = /[\p{L}\p{N}][\p{L}\p{N}'’]*/gu;
+const WORD = /[\p{L}\p{N}][\p{L}\p{N}']*/gu;
 
 /** Words of a text in lower case with straight apostrophes, in order. */
 export function wordsOf(text: string): string[] {
-  return (text.toLowerCase().match(WORD) ?? []).map((w) => w.replace(/’/g, "'"));
+  const low = text.toLowerCase();
+  return (low.includes('’') ? low.replace(/’/g, "'") : low).match(WORD) ?? [];
 }
 
 export function isEmptyWord(word: string): boolean {
@@ -36,7 +37,7 @@ export function contentStems(words: readonly string[]): string[] {
   const out: string[] = [];
   for (const w of words) {
     if (EMPTY.has(w)) continue;
-    const bare = w.replace(/'s$/, '');
+    const bare = w.endsWith("'s") ? w.slice(0, -2) : w;
     if (bare.length < 2 && !/\d/.test(bare)) continue;
     out.push(stem(bare));
   }
@@ -50,17 +51,31 @@ export function contentStems(words: readonly string[]): string[] {
 export function sharedWeight(a: ReadonlySet<string>, b: ReadonlySet<string>, weight: (stem: string) => number): { share: number; weight: number; count: number } {
   let both = 0;
   let count = 0;
-  let wa = 0;
-  let wb = 0;
-  for (const s of a) {
-    const w = weight(s);
-    wa += w;
-    if (b.has(s)) {
-      both += w;
-      count++;
-    }
+  const [few, many] = a.size <= b.size ? [a, b] : [b, a];
+  for (const s of few) {
+    if (!many.has(s)) continue;
+    both += weight(s);
+    count++;
   }
-  for (const s of b) wb += weight(s);
-  const least = Math.min(wa, wb);
+  if (count === 0) return { share: 0, weight: 0, count };
+  const least = Math.min(wholeWeight(a, weight), wholeWeight(b, weight));
   return { share: least > 0 ? both / least : 0, weight: both, count };
+}
+
+const weighed = new WeakMap<(stem: string) => number, WeakMap<ReadonlySet<string>, number>>();
+
+/** Weight of a whole set, summed once; the set must not change afterwards. */
+export function wholeWeight(set: ReadonlySet<string>, weight: (stem: string) => number): number {
+  let known = weighed.get(weight);
+  if (!known) {
+    known = new WeakMap();
+    weighed.set(weight, known);
+  }
+  let sum = known.get(set);
+  if (sum === undefined) {
+    sum = 0;
+    for (const s of set) sum += weight(s);
+    known.set(set, sum);
+  }
+  return sum;
 }

@@ -2,7 +2,7 @@ import { sentencesOf } from '../language/sentences.ts';
 import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
 import { cuesOf } from './cues.ts';
 import type { Group } from './group.ts';
-import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
+import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 
 /** A sentence in or right around the places of a matter: what its wording can be made of. */
@@ -26,6 +26,7 @@ function sentencesIn(unit: ReadUnit): Sentence[] {
   if (!sentences) {
     sentences = sentencesOf(unit.text.slice(0, 1500), 400).map((s) => {
       const text = unit.text.slice(s.from, s.to);
+      if (text.length === unit.text.length) return { text, unit, index: unit.index, words: [...unit.words], stems: unit.stems, cues: unit.cues };
       const words = wordsOf(text);
       return { text, unit, index: unit.index, words, stems: new Set(contentStems(words)), cues: new Set(cuesOf(text)) };
     });
@@ -114,7 +115,7 @@ export function clauseFeatures(reading: Reading, odds: Float64Array, group: Grou
   steps(f, 'matter', clause.stems.size, [1, 2, 3, 4, 5, 7, 9, 12, 16]);
   steps(f, 'words', clause.words.length, [4, 8, 14, 20, 28, 36]);
   f.set('density', clause.stems.size / Math.max(1, clause.words.length));
-  for (const c of SHOWN) if (clause.cues.has(c)) f.set(`cue:${c}`, 1);
+  for (const c of SHOWN) if (clause.cues.has(c)) f.set(keyed('cue', c), 1);
   if (POINTING.test(clause.text)) f.set('pointing', 1);
   const names = clause.unit.mentions.filter((m) => clause.text.includes(clause.unit.text.slice(m.from, m.to))).length;
   steps(f, 'names', names, [1, 2, 3]);

@@ -12,7 +12,9 @@ export interface Cue {
   pattern: RegExp;
 }
 
-const cue = (name: string, means: string, pattern: string): Cue => ({ name, means, pattern: new RegExp(`(?<![\\p{L}\\p{N}])(?:${pattern})(?![\\p{L}\\p{N}])`, 'u') });
+/** Letters and digits of the languages names come from; a plain class, since these patterns run over every line. */
+const LETTER = '[a-z0-9\\u00c0-\\u024f]';
+const cue = (name: string, means: string, pattern: string): Cue => ({ name, means, pattern: new RegExp(`(?<!${LETTER})(?:${pattern})(?!${LETTER})`) });
 
 const I_WILL = `i'?ll|ill|i will|i shall|i'?m going to|i'?m gonna|i am going to`;
 const DOING =

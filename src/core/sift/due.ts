@@ -1,7 +1,7 @@
 import type { IsoDate } from '../dates/calendar.ts';
 import { type Group, standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
-import { type Features, type LinearModel, logOdds, softmax, steps } from './linear.ts';
+import { type Features, keyed, type LinearModel, logOdds, softmax, steps } from './linear.ts';
 import type { Reading } from './reading.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
@@ -59,7 +59,7 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
   f.set(c.lead ? `lead:${c.lead}` : 'lead:none', 1);
   if (c.lead && !inside) f.set(`lead:${c.lead}~beside`, 1);
   if (!c.date) f.set('vague', 1);
-  for (const k of ['past', 'hypothetical', 'refuse', 'will-verb', 'will-do', 'accept', 'request', 'mark:ask-any', 'assign', 'you-will', 'leave-me', 'slip', 'late', 'put-off', 'we', 'third', 'obligation', 'habit', 'retract']) if (u.cues.has(k)) f.set(`cue:${k}`, 1);
+  for (const k of ['past', 'hypothetical', 'refuse', 'will-verb', 'will-do', 'accept', 'request', 'mark:ask-any', 'assign', 'you-will', 'leave-me', 'slip', 'late', 'put-off', 'we', 'third', 'obligation', 'habit', 'retract']) if (u.cues.has(k)) f.set(keyed('cue', k), 1);
   if (u.words.length <= 4) f.set('alone', 1);
   if (c.to >= u.text.length - 2) f.set('at-end', 1);
   if (c.from <= 2) f.set('at-start', 1);

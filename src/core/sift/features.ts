@@ -1,5 +1,5 @@
 import { sharedWeight } from '../language/words.ts';
-import { type Features, steps } from './linear.ts';
+import { type Features, keyed, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 
 /** Headings that tell what stands below them. */
@@ -48,14 +48,14 @@ export function unitFeatures(reading: Reading, vocabulary: Vocabulary): Features
     steps(f, 'like-open', likeOpen(u, openStems, openIndex), [0.15, 0.25, 0.35, 0.5]);
     for (let k = 0; k < u.words.length && k < 80; k++) {
       const w = u.words[k]!;
-      if (vocabulary.has(w)) f.set(`w:${w}`, 1);
+      if (vocabulary.has(w)) f.set(keyed('w', w), 1);
       if (k > 0) {
         const pair = `${u.words[k - 1]} ${w}`;
-        if (vocabulary.has(pair)) f.set(`w:${pair}`, 1);
+        if (vocabulary.has(pair)) f.set(keyed('w', pair), 1);
       }
     }
     const head = u.words.slice(0, 2).join(' ');
-    if (vocabulary.has(`^${head}`)) f.set(`w:^${head}`, 1);
+    if (vocabulary.has(`^${head}`)) f.set(keyed('w', `^${head}`), 1);
     return f;
   });
 }
@@ -123,7 +123,7 @@ function near(f: Features, v: ReadUnit | undefined, u: ReadUnit, where: string):
     f.set(`${where}:none`, 1);
     return;
   }
-  for (const c of v.cues) f.set(`${where}:${c}`, 1);
+  for (const c of v.cues) f.set(keyed(where, c), 1);
   if (v.speaker && v.speaker === u.speaker) f.set(`${where}:same-speaker`, 1);
   if (v.segment === u.segment) f.set(`${where}:same-segment`, 1);
   if (v.dates.some((d) => d.date)) f.set(`${where}:date`, 1);
@@ -134,7 +134,7 @@ function near(f: Features, v: ReadUnit | undefined, u: ReadUnit, where: string):
 const FAR = ['will-verb', 'leave-me', 'request', 'accept', 'refuse', 'decide', 'consent', 'put-off', 'unknown', 'mark:ask', 'obligation', 'retract'];
 function near2(f: Features, v: ReadUnit | undefined, where: string): void {
   if (!v) return;
-  for (const c of FAR) if (v.cues.has(c)) f.set(`${where}:${c}`, 1);
+  for (const c of FAR) if (v.cues.has(c)) f.set(keyed(where, c), 1);
   if (v.dates.some((d) => d.date)) f.set(`${where}:date`, 1);
 }
 

@@ -1,6 +1,6 @@
 import { isEmptyWord, stem, wordsOf } from '../language/words.ts';
 import type { Group } from './group.ts';
-import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
+import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 
 /** One place where a word of matter was said. */
@@ -14,11 +14,13 @@ export interface WordPlace {
   /** as it was said */
   word: string;
   stem: string;
-  /** the words right before and after it, in lower case */
-  before: string;
-  after: string;
+  /** how it stands in what was said, as features: wherever the place is, and when it is one of the matter's own */
+  signs: readonly string[];
+  signsInside: readonly string[];
   /** stands where the verb of a promise or a request stands */
   promised: boolean;
+  /** its unit reports what happened */
+  past: boolean;
   /** a person's name */
   name: boolean;
 }
@@ -36,11 +38,14 @@ const LONGEST = 1500;
 
 const cut = new WeakMap<ReadUnit, WordPlace[]>();
 
+/** A word that stays one when it is cut into words again. */
+const PLAIN = /^[A-Za-z0-9]+$/;
+
 /** Every word of a text with its place, a possessive ending left off. */
 export function saidWords(text: string): { word: string; low: string; from: number; to: number }[] {
   return [...text.slice(0, LONGEST).matchAll(/[\p{L}\p{N}][\p{L}\p{N}'’.-]*[\p{L}\p{N}]|[\p{L}\p{N}]/gu)].map((m) => {
     const word = m[0].replace(/['’]s$/u, '');
-    return { word, low: wordsOf(word).join(' '), from: m.index, to: m.index + word.length };
+    return { word, low: PLAIN.test(word) ? word.toLowerCase() : wordsOf(word).join(' '), from: m.index, to: m.index + word.length };
   });
 }
 
@@ -59,9 +64,7 @@ export function matterWords(reading: Reading, unit: ReadUnit): WordPlace[] {
       to,
       word,
       stem: stem(low),
-      before: said[at - 1]?.low ?? '',
-      after: said[at + 1]?.low ?? '',
-      promised: BEFORE_A_PROMISED_VERB.test(unit.text.slice(Math.max(0, from - 30), from)),
+      ...standing(unit, word, at, from, said[at - 1]?.low ?? '', said[at + 1]?.low ?? ''),
       name: reading.roster.isName(word),
     });
   });
@@ -125,7 +128,7 @@ export interface KeywordContext {
 export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, sentences }: KeywordContext): Features {
   const f: Features = new Map();
   f.set('always', 1);
-  f.set(`word:${k.stem}`, 1);
+  f.set(keyed('word', k.stem), 1);
   const inside = new Set(group.units);
   const units = [...new Set(k.places.map((p) => p.unit))];
   const within = units.filter((u) => inside.has(u));
@@ -154,8 +157,14 @@ export function keywordFeatures(reading: Reading, k: Keyword, { odds, group, sen
   if (sentences) f.set('sentence', Math.max(...units.map((u) => sentences.get(u) ?? 0)));
   wrapUp(f, reading, group, units);
   if (inOpen.has(k.stem)) f.set('in-open', 1);
-  standing(f, reading, k, inside);
-  spelling(f, k);
+  let past = true;
+  for (const p of k.places) {
+    for (const sign of p.signs) f.set(sign, 1);
+    if (inside.has(p.unit)) for (const sign of p.signsInside) f.set(sign, 1);
+    past &&= p.past;
+  }
+  if (past) f.set('all-past', 1);
+  for (const sign of spelling(k.word)) f.set(sign, 1);
   if (k.places[0]!.name) {
     const people = reading.roster.mentions(k.word).map((m) => m.person);
     f.set('name', 1);
@@ -188,34 +197,53 @@ function wrapUp(f: Features, reading: Reading, group: Group, units: readonly num
 
 const ARTICLE = /^(?:the|a|an|my|your|our|his|her|their|this|that|these|those)$/;
 
-/** How the word stands in what was said. */
-function standing(f: Features, reading: Reading, k: Keyword, inside: ReadonlySet<number>): void {
-  const some = (name: string, test: (p: WordPlace) => boolean) => {
-    if (k.places.some(test)) f.set(name, 1);
-  };
-  const cue = (p: WordPlace, ...names: string[]) => names.some((n) => reading.units[p.unit]!.cues.has(n));
-  some('promised', (p) => p.promised);
-  some('promised-inside', (p) => p.promised && inside.has(p.unit));
-  some('after-article', (p) => ARTICLE.test(p.before));
-  some('after-article-inside', (p) => ARTICLE.test(p.before) && inside.has(p.unit));
-  some('after-preposition', (p) => /^(?:of|for|about|with|on|in|from|at|by|into)$/.test(p.before));
-  some('before-preposition', (p) => /^(?:of|for|from|to)$/.test(p.after));
-  some('before-object', (p) => /^(?:the|a|an|my|your|our|his|her|their|it|them|him|you|us|this|that)$/.test(p.after));
-  some('after-pronoun', (p) => /^(?:i|you|he|she|they|we|it|i'm|it's|that's)$/.test(p.before));
-  some('in-request', (p) => cue(p, 'request', 'you-do'));
-  some('in-promise', (p) => inside.has(p.unit) && cue(p, 'will-verb'));
-  some('in-duty', (p) => cue(p, 'obligation', 'we-will'));
-  if (k.places.every((p) => cue(p, 'past'))) f.set('all-past', 1);
+const PREPOSITION_BEFORE = /^(?:of|for|about|with|on|in|from|at|by|into)$/;
+const PREPOSITION_AFTER = /^(?:of|for|from|to)$/;
+const OBJECT_AFTER = /^(?:the|a|an|my|your|our|his|her|their|it|them|him|you|us|this|that)$/;
+const PRONOUN = /^(?:i|you|he|she|they|we|it|i'm|it's|that's)$/;
+
+/** How a word stands in what was said, between the words before and after it. */
+function standing(unit: ReadUnit, word: string, at: number, from: number, before: string, after: string): Pick<WordPlace, 'signs' | 'signsInside' | 'promised' | 'past'> {
+  const signs: string[] = [];
+  const signsInside: string[] = [];
+  const cue = (...names: string[]) => names.some((n) => unit.cues.has(n));
+  const promised = BEFORE_A_PROMISED_VERB.test(unit.text.slice(Math.max(0, from - 30), from));
+  if (promised) {
+    signs.push('promised');
+    signsInside.push('promised-inside');
+  }
+  if (ARTICLE.test(before)) {
+    signs.push('after-article');
+    signsInside.push('after-article-inside');
+  }
+  if (PREPOSITION_BEFORE.test(before)) signs.push('after-preposition');
+  if (PREPOSITION_AFTER.test(after)) signs.push('before-preposition');
+  if (OBJECT_AFTER.test(after)) signs.push('before-object');
+  if (PRONOUN.test(before)) signs.push('after-pronoun');
+  if (at > 0 && /^\p{Lu}/u.test(word)) signs.push('capital');
+  if (cue('request', 'you-do')) signs.push('in-request');
+  if (cue('will-verb')) signsInside.push('in-promise');
+  if (cue('obligation', 'we-will')) signs.push('in-duty');
+  return { signs, signsInside, promised, past: cue('past') };
 }
 
-function spelling(f: Features, k: Keyword): void {
-  const low = k.word.toLowerCase();
+const spelled = new Map<string, readonly string[]>();
+
+/** What a word's letters tell; the same for a word wherever it stands. */
+function spelling(word: string): readonly string[] {
+  const known = spelled.get(word);
+  if (known) return known;
+  const low = word.toLowerCase();
+  const f: Features = new Map();
   if (/\d/.test(low)) f.set('digit', 1);
-  if (k.places.some((p) => p.at > 0 && /^\p{Lu}/u.test(p.word))) f.set('capital', 1);
   steps(f, 'long', low.length, [4, 5, 7, 10]);
   for (const ending of ['ing', 'ed', 'ly', 's']) if (low.endsWith(ending)) f.set(`-${ending}`, 1);
   if (/(?:tion|ment|ness|ance|er|ist|age|ure|ity)s?$/.test(low)) f.set('noun-like', 1);
   if (TIME.test(low)) f.set('time', 1);
+  const names = [...f.keys()];
+  if (spelled.size > 20_000) spelled.clear();
+  spelled.set(word, names);
+  return names;
 }
 
 const TIME =
@@ -244,9 +272,17 @@ export function namingOf(ranked: readonly RankedKeyword[]): Naming {
   return new Map(ranked.slice(0, MOST_NAMING).map((r) => [r.keyword.stem, r.p]));
 }
 
+const stemmed = new Map<string, ReadonlySet<string>>();
+
 /** How much of what a matter is called stands in some words: the sum of the likelihoods of the naming words among them. */
 export function relevance(naming: Naming, text: string): number {
+  let stems = stemmed.get(text);
+  if (!stems) {
+    stems = new Set(saidWords(text).map((w) => stem(w.low)));
+    if (stemmed.size > 5_000) stemmed.clear();
+    stemmed.set(text, stems);
+  }
   let sum = 0;
-  for (const s of new Set(saidWords(text).map((w) => stem(w.low)))) sum += naming.get(s) ?? 0;
+  for (const s of stems) sum += naming.get(s) ?? 0;
   return sum;
 }

@@ -39,7 +39,40 @@ export function strongest(model: LinearModel, features: Features, count: number)
     .map((f) => f.name);
 }
 
+const stepNames = new Map<string, Map<number, string>>();
+
 /** Adds a number as overlapping steps, so that a linear model can bend with it. */
 export function steps(features: Features, name: string, value: number, bounds: readonly number[]): void {
-  for (const b of bounds) if (value >= b) features.set(`${name}>=${b}`, 1);
+  let names = stepNames.get(name);
+  if (!names) {
+    names = new Map();
+    stepNames.set(name, names);
+  }
+  for (const b of bounds) {
+    if (value < b) continue;
+    let key = names.get(b);
+    if (key === undefined) {
+      key = `${name}>=${b}`;
+      names.set(b, key);
+    }
+    features.set(key, 1);
+  }
+}
+
+const joined = new Map<string, Map<string, string>>();
+
+/** `prefix:name`, made once: names put together anew for every feature cost more than all the sums. */
+export function keyed(prefix: string, name: string): string {
+  let names = joined.get(prefix);
+  if (!names) {
+    names = new Map();
+    joined.set(prefix, names);
+  }
+  let key = names.get(name);
+  if (key === undefined) {
+    key = `${prefix}:${name}`;
+    if (names.size > 20_000) names.clear();
+    names.set(name, key);
+  }
+  return key;
 }

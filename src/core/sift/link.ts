@@ -1,7 +1,8 @@
 import { sharedWeight } from '../language/words.ts';
 import { WRAP_UP_FROM } from './keywords.ts';
-import { type Features, steps } from './linear.ts';
+import { type Features, keyed, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import { stemsAround } from './surroundings.ts';
 
 /** How far apart, in units, two places may be and still be compared through what stands between them. */
 export const NEAR = 8;
@@ -56,12 +57,6 @@ function words(f: Features, reading: Reading, a: number, b: number): void {
   if (u.stems.size === 0) f.set('first:empty', 1);
 }
 
-function stemsAround(reading: Reading, i: number, before: number, after: number): Set<string> {
-  const out = new Set<string>();
-  for (let k = i - before; k <= i + after; k++) for (const s of reading.units[k]?.stems ?? []) out.add(s);
-  return out;
-}
-
 /** What stands between two places that are near each other. */
 function between(f: Features, reading: Reading, odds: Float64Array, a: number, b: number): void {
   const u = reading.units[a]!;
@@ -100,10 +95,10 @@ const ANSWERS = /^\W*(?:yes|yeah|yep|ok|okay|fine|sure|good|no|perfect|great|dea
 /** What the two say, as turns of one exchange. */
 function turns(f: Features, u: ReadUnit, v: ReadUnit): void {
   for (const [p, q] of PAIRS) if (u.cues.has(p) && v.cues.has(q)) f.set(`${p}>${q}`, 1);
-  for (const c of ['retract', 'refuse', 'accept', 'thanks', 'mark:ask', 'will-verb', 'assign', 'past']) if (v.cues.has(c)) f.set(`then:${c}`, 1);
+  for (const c of ['retract', 'refuse', 'accept', 'thanks', 'mark:ask', 'will-verb', 'assign', 'past']) if (v.cues.has(c)) f.set(keyed('then', c), 1);
   for (const c of EITHER) {
-    if (u.cues.has(c)) f.set(`first:${c}`, 1);
-    if (v.cues.has(c)) f.set(`then:${c}`, 1);
+    if (u.cues.has(c)) f.set(keyed('first', c), 1);
+    if (v.cues.has(c)) f.set(keyed('then', c), 1);
   }
   if (u.cues.has('will-verb') && v.cues.has('will-verb')) f.set(u.speaker === v.speaker ? 'both-promise:same' : 'both-promise:other', 1);
   if (OPENS.test(v.text)) f.set('then:opens', 1);

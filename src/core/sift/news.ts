@@ -1,8 +1,7 @@
-import { sharedWeight } from '../language/words.ts';
 import { type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
 import { UPDATE_KINDS, type UpdateKind } from './find.ts';
 import type { Group } from './group.ts';
-import { type Features, type LinearModel, logOdds, softmax, steps } from './linear.ts';
+import { type Features, keyed, type LinearModel, logOdds, softmax, steps } from './linear.ts';
 import type { Natures } from './natures.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 import { type OpenView, viewOpen } from './reconcile.ts';
@@ -33,9 +32,30 @@ export function newsWindow(reading: Reading, view: OpenView, places: readonly nu
 
 /** A unit that plainly has more to do with another open commitment: two of its words and its holder's voice, or three words. */
 function speaksOfAnother(reading: Reading, view: OpenView, u: ReadUnit): boolean {
-  const count = (v: OpenView) => sharedWeight(v.stems, u.stems, v.weight).count + (u.speaker !== null && v.open.owner.includes(u.speaker) ? 0.5 : 0);
-  const own = count(view);
-  return viewOpen(reading).some((v) => v !== view && count(v) >= 2.5 && count(v) > own);
+  const voice = (v: OpenView) => (u.speaker !== null && v.open.owner.includes(u.speaker) ? 0.5 : 0);
+  const shared = sharedWithOpen(reading, u);
+  const own = (shared.get(view) ?? 0) + voice(view);
+  for (const [v, n] of shared) if (v !== view && n + voice(v) >= 2.5 && n + voice(v) > own) return true;
+  return false;
+}
+
+const shares = new WeakMap<ReadUnit, Map<OpenView, number>>();
+const holders = new WeakMap<Reading, Map<string, OpenView[]>>();
+
+/** How many stems a unit shares with each open commitment that has any of them. */
+function sharedWithOpen(reading: Reading, u: ReadUnit): Map<OpenView, number> {
+  let counts = shares.get(u);
+  if (counts) return counts;
+  let index = holders.get(reading);
+  if (!index) {
+    index = new Map();
+    for (const v of viewOpen(reading)) for (const s of v.stems) index.set(s, [...(index.get(s) ?? []), v]);
+    holders.set(reading, index);
+  }
+  counts = new Map();
+  for (const s of u.stems) for (const v of index.get(s) ?? []) counts.set(v, (counts.get(v) ?? 0) + 1);
+  shares.set(u, counts);
+  return counts;
 }
 
 function goesOn(u: ReadUnit): boolean {
@@ -89,8 +109,8 @@ export function newsFeatures(reading: Reading, view: OpenView, places: readonly 
   if (f.has('finished') && !f.has('excuse') && !ahead.length) f.set('finished-and-no-more', 1);
   f.set(!open.due ? 'undated' : open.due < today ? 'overdue' : open.due === today ? 'due-today' : 'not-due', 1);
   for (const c of CUES_OF_NEWS) {
-    if (window.some((u) => u.cues.has(c))) f.set(`cue:${c}`, 1);
-    if (places.some((i) => reading.units[i]!.cues.has(c))) f.set(`cue-inside:${c}`, 1);
+    if (window.some((u) => u.cues.has(c))) f.set(keyed('cue', c), 1);
+    if (places.some((i) => reading.units[i]!.cues.has(c))) f.set(keyed('cue-inside', c), 1);
   }
   for (const u of window) {
     if (u.source.item?.box) f.set(`box:${u.source.item.box}`, 1);
@@ -114,7 +134,7 @@ export function newDateCandidates(reading: Reading, group: Group, view: OpenView
 export function newDateOptions(reading: Reading, natures: Natures, group: Group, view: OpenView, candidates: readonly DueCandidate[], news: Features): Features[] {
   const stays: Features = new Map([['stays', 1]]);
   steps(stays, 'stays:days', new Set(candidates.map((c) => c.unit)).size, [1, 2, 3]);
-  for (const [name, value] of news) stays.set(`stays:${name}`, value);
+  for (const [name, value] of news) stays.set(keyed('stays', name), value);
   return [stays, ...candidates.map((c) => newDateFeatures(reading, natures, group, view, c, candidates))];
 }
 
@@ -126,7 +146,7 @@ function newDateFeatures(reading: Reading, natures: Natures, group: Group, view:
   if (u.speaker && view.open.owner.includes(u.speaker)) f.set('holder-says', 1);
   if (view.open.due && c.date) f.set(c.date > view.open.due ? 'later-than-old' : 'earlier-than-old', 1);
   if (view.open.due && view.open.due < reading.input.meeting.date) f.set('was-overdue', 1);
-  for (const k of ['done', 'going', 'stuck', 'dropped', 'handed', 'late']) if (u.cues.has(k)) f.set(`cue:${k}`, 1);
+  for (const k of ['done', 'going', 'stuck', 'dropped', 'handed', 'late']) if (u.cues.has(k)) f.set(keyed('cue', k), 1);
   for (const [name, words] of SIGNS) if (words.test(u.text)) f.set(`sign:${name}`, 1);
   return f;
 }
@@ -152,7 +172,7 @@ export function kindOptions(news: Features, moved: number): Features[] {
     const f: Features = new Map([[kind, 1]]);
     f.set(`${kind}:moved`, moved);
     steps(f, `${kind}:moved`, moved, [0.2, 0.4, 0.6, 0.8]);
-    for (const [name, value] of news) f.set(`${kind}:${name}`, value);
+    for (const [name, value] of news) f.set(keyed(kind, name), value);
     return f;
   });
 }

@@ -1,8 +1,9 @@
-import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
+import { contentStems, sharedWeight, wholeWeight, wordsOf } from '../language/words.ts';
 import type { Naming } from './keywords.ts';
-import { type Features, type LinearModel, logOdds, probability, steps } from './linear.ts';
+import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Natures } from './natures.ts';
 import type { OpenCommitment, Reading } from './reading.ts';
+import { stemsAround } from './surroundings.ts';
 
 /** Everything about an open commitment that is worked out once. */
 export interface OpenView {
@@ -59,13 +60,10 @@ export function aboutFeatures(reading: Reading, natures: Natures, view: OpenView
   f.set('always', 1);
   f.set(u.spoken ? 'spoken' : 'notes', 1);
   const here = sharedWeight(view.stems, u.stems, view.weight);
-  const near = new Set(u.stems);
-  for (const d of [-2, -1, 1, 2]) for (const s of reading.units[i + d]?.stems ?? []) near.add(s);
-  const around = sharedWeight(view.stems, near, view.weight);
+  const around = sharedWeight(view.stems, stemsAround(reading, i, 2, 2), view.weight);
   f.set('weight', Math.min(12, here.weight));
   f.set('weight-near', Math.min(12, around.weight));
-  let whole = 0;
-  for (const s of view.stems) whole += view.weight(s);
+  const whole = wholeWeight(view.stems, view.weight);
   steps(f, 'covers', whole ? here.weight / whole : 0, [0.1, 0.2, 0.3, 0.45, 0.6]);
   steps(f, 'covers-near', whole ? around.weight / whole : 0, [0.15, 0.3, 0.45, 0.6]);
   steps(f, 'count', here.count, [1, 2, 3, 4]);
@@ -78,7 +76,7 @@ export function aboutFeatures(reading: Reading, natures: Natures, view: OpenView
   if (before?.mentions.some((m) => open.owner.includes(m.person))) f.set('owner-named-before', 1);
   if (after?.speaker && open.owner.includes(after.speaker) && after.speaker !== u.speaker) f.set('owner-answers', 1);
   if (before?.cues.has('late')) f.set('asked-after', 1);
-  for (const c of ['late', 'done', 'slip', 'stuck', 'going', 'dropped', 'handed', 'past', 'will-verb', 'hypothetical', 'request', 'decide', 'mark:ask']) if (u.cues.has(c)) f.set(`cue:${c}`, 1);
+  for (const c of ['late', 'done', 'slip', 'stuck', 'going', 'dropped', 'handed', 'past', 'will-verb', 'hypothetical', 'request', 'decide', 'mark:ask']) if (u.cues.has(c)) f.set(keyed('cue', c), 1);
   f.set('news', Math.max(-5, Math.min(5, natures.odds.update[i]!)));
   f.set('news-near', Math.max(-5, Math.min(5, Math.max(natures.odds.update[i - 1] ?? -5, natures.odds.update[i + 1] ?? -5))));
   f.set('act', Math.max(-5, Math.min(5, natures.odds.action[i]!)));

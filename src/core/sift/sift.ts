@@ -1,4 +1,4 @@
-import { sharedWeight } from '../language/words.ts';
+import { sharedWeight, wholeWeight } from '../language/words.ts';
 import { bestByUnit, rankClauses } from './clauses.ts';
 import type { Draft } from './draft.ts';
 import { chooseDue, type DueChoice } from './due.ts';
@@ -74,14 +74,12 @@ const NO_DATE: DueChoice = { due: null, candidate: null, sure: 1 };
 /** How much a group shares with the open commitment it shares most with, 0 to 1 of that commitment's words. */
 function likeAnyOpen(reading: Reading, group: Group): number {
   const views = viewOpen(reading);
-  const mine = new Set<string>();
-  for (const i of group.units) for (const s of reading.units[i]!.stems) mine.add(s);
+  const mine = stemsOf(reading, group);
   let best = 0;
   for (const v of views) {
     const { weight, count } = sharedWeight(v.stems, mine, v.weight);
     if (count === 0) continue;
-    let whole = 0;
-    for (const s of v.stems) whole += v.weight(s);
+    const whole = wholeWeight(v.stems, v.weight);
     best = Math.max(best, whole ? weight / whole : 0);
   }
   if (reading.close) {
@@ -106,7 +104,7 @@ function rivalsOf(reading: Reading, natures: Natures, draft: Draft, all: readonl
   const odds = natures.odds[draft.nature];
   const best = (d: Draft) => odds[d.group.core]!;
   const ends = (d: Draft) => [d.group.units[0]!, d.group.units[d.group.units.length - 1]!] as const;
-  const stems = (d: Draft) => new Set(d.group.units.flatMap((i) => [...reading.units[i]!.stems]));
+  const stems = (d: Draft) => stemsOf(reading, d.group);
   const [from, to] = ends(draft);
   const own = stems(draft);
   const out: Rival[] = [];
@@ -124,6 +122,17 @@ function rivalsOf(reading: Reading, natures: Natures, draft: Draft, all: readonl
     });
   }
   return out;
+}
+
+const gathered = new WeakMap<Group, ReadonlySet<string>>();
+
+function stemsOf(reading: Reading, group: Group): ReadonlySet<string> {
+  let stems = gathered.get(group);
+  if (!stems) {
+    stems = new Set(group.units.flatMap((i) => [...reading.units[i]!.stems]));
+    gathered.set(group, stems);
+  }
+  return stems;
 }
 
 function toFind(reading: Reading, draft: Draft, confidence: number): Find {

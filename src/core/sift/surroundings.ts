@@ -16,6 +16,26 @@ export function partAround(text: string, from: number, to: number): string {
   return before.slice(start) + text.slice(from, to) + after.slice(0, end);
 }
 
+const around = new WeakMap<Reading, Map<number, ReadonlySet<string>>>();
+
+/** Stems of a unit and of so many before and after it (at most 31 each way); kept, since neighbours are asked for again and again. */
+export function stemsAround(reading: Reading, i: number, before: number, after: number): ReadonlySet<string> {
+  let known = around.get(reading);
+  if (!known) {
+    known = new Map();
+    around.set(reading, known);
+  }
+  const key = (i * 32 + before) * 32 + after;
+  let out = known.get(key);
+  if (!out) {
+    const stems = new Set<string>();
+    for (let k = i - before; k <= i + after; k++) for (const s of reading.units[k]?.stems ?? []) stems.add(s);
+    out = stems;
+    known.set(key, out);
+  }
+  return out;
+}
+
 /** Stems of a matter without one of its units, to compare that unit's parts with. */
 export function stemsElsewhere(reading: Reading, group: Group, unit: number): Set<string> {
   const out = new Set<string>();

@@ -97,15 +97,7 @@ describe('summary', () => {
 
 describe('for and against', () => {
   const t = talk(
-    [
-      'Ines: What if we charge at both quays and not only at Kelda?',
-      'Dele: I like it, it saves us the big transformer.',
-      "Petra: Too expensive, two sets of cables.",
-      'Bram: Depends on the tide, really.',
-      'Ruth: Works for me.',
-      'Ines: Then the weights, have they come?',
-      'Bram: Signed on Monday.',
-    ].join('\n'),
+    ['Ines: What if we charge at both quays and not only at Kelda?', 'Dele: I like it, it saves us the big transformer.', 'Petra: Too expensive, two sets of cables.', 'Bram: Depends on the tide, really.', 'Ruth: Works for me.', 'Ines: Then the weights, have they come?', 'Bram: Signed on Monday.'].join('\n'),
   );
   it('lists an idea with what each person said to it and the words it rests on', () => {
     const [idea] = ideasOf(t);
@@ -136,7 +128,7 @@ describe('risks and blockers', () => {
     ["I can't draw the trays before I know the side.", 'blocker', "can't draw the trays before"],
     ['Two invoices are missing.', 'blocker', 'are missing'],
     ['The delivery might slip into April.', 'risk', 'might slip'],
-    ["If the survey fails we lose a month.", 'risk', 'If the survey fails'],
+    ['If the survey fails we lose a month.', 'risk', 'If the survey fails'],
     ['There is only one person who knows the relay.', 'risk', 'only one person who'],
   ])('%s is a %s', (text, kind, because) => {
     expect(troublesOf(talk(`Bram: ${text}`))).toMatchObject([{ kind, because }]);
@@ -171,9 +163,7 @@ describe('mood', () => {
 });
 
 describe('names', () => {
-  const t = talk(
-    ['Ines: Ruth has the book. We met Kelda Grid at Marrow Quay.', 'Bram: Then Adair said the Harbour Inspectorate comes on Monday.', 'Ines: the harbour board wants a letter from Ruth Adair.', 'Bram: Good. Then we ask Kelda Grid again.'].join('\n'),
-  );
+  const t = talk(['Ines: Ruth has the book. We met Kelda Grid at Marrow Quay.', 'Bram: Then Adair said the Harbour Inspectorate comes on Monday.', 'Ines: the harbour board wants a letter from Ruth Adair.', 'Bram: Good. Then we ask Kelda Grid again.'].join('\n'));
   it('are of people, of organisations, and others', () => {
     const named = namedIn(t, PEOPLE);
     expect(named[0]).toMatchObject({ kind: 'person', name: 'Ruth Adair', person: 'ruth', segments: [0, 1, 2] });

@@ -55,7 +55,7 @@ export async function siftMeeting(asker: Asker, db: Db, meeting: number, recordI
 }
 
 /** A record whose voices carry the names of the people they were matched with. */
-function named(record: MeetingRecord, voices: Record<string, string>, people: readonly { id: string; name: string }[]): MeetingRecord {
+export function named(record: MeetingRecord, voices: Record<string, string>, people: readonly { id: string; name: string }[]): MeetingRecord {
   const names = new Map(people.map((p) => [p.id, p.name]));
   const call = (v: string | null) => (v && voices[v] ? (names.get(voices[v]) ?? v) : v);
   return { ...record, voices: [...new Set(record.voices.map((v) => call(v)!))], segments: record.segments.map((s) => ({ ...s, voice: call(s.voice) })) };

@@ -6,6 +6,7 @@ import { attendeesOf, meetingRow, meetingRows, seriesRows } from '../../src/serv
 import { bringInPage } from '../../src/server/pages/bring-in.ts';
 import { dayPage } from '../../src/server/pages/day.ts';
 import { followUpPage } from '../../src/server/pages/follow-up.ts';
+import { gistPage } from '../../src/server/pages/gist.ts';
 import { ledgerPage } from '../../src/server/pages/ledger.ts';
 import { meetingsPage } from '../../src/server/pages/meetings.ts';
 import type { PageSession } from '../../src/server/pages/page.ts';
@@ -49,6 +50,21 @@ describe('what the pages show', () => {
     expect(m.series.find((x) => x.id === 'works')!.dates.filter((d) => d.held)).toHaveLength(6);
     expect((await meetingsPage(s, '2026-02-04')).rows.length).toBe(0 + (await meetingRows(asker, db, { project: s.project, from: '2026-02-02', to: '2026-02-08' })).length);
     expect((await meetingsPage(s, 'nonsense')).monday).toBe('2026-03-02');
+  });
+  it('Gist: topics, shares and summary of a record, of its first minutes, and the time spent on a subject', async () => {
+    const waiting = (await meetingRows(asker, db, { project: s.project })).find((m) => m.findsLeft > 0)!;
+    const whole = (await gistPage(s, waiting.id, { record: null, about: 'the permit', until: null })).shown!;
+    expect(whole.gist.topics.length).toBeGreaterThan(2);
+    expect(whole.gist.shares[0]!.voice).toBe('Ines Falk');
+    expect(whole.gist.summary.usual.some((l) => l.carries === 'decision')).toBe(true);
+    expect(whole.about!.time.stretches.every((x) => /permit/i.test(whole.said.get(x.segment)!.text))).toBe(true);
+    expect(whole.about!.time.seconds).toBeGreaterThan(5);
+    const early = (await gistPage(s, waiting.id, { record: null, about: '', until: 60 })).shown!;
+    expect(early.gist.length).toBeLessThan(whole.gist.length);
+    expect(early.about).toBeNull();
+    const none = (await meetingRows(asker, db, { project: s.project })).find((m) => m.records === 0)!;
+    expect((await gistPage(s, none.id, { record: null, about: '', until: null })).shown).toBeNull();
+    await expect(gistPage(s, 9999, { record: null, about: '', until: null })).rejects.toThrow('no such meeting');
   });
   it('Sift: record, finds, what was open, and the next references', async () => {
     const waiting = (await meetingRows(asker, db, { project: s.project })).find((m) => m.findsLeft > 0)!;

@@ -11,13 +11,12 @@ One encoder, two ways of reading:
   about   a commitment's text, then a stretch of the record; each marker tells whether the unit speaks of that
           commitment, and what happened to it
 
-With --fold K the series whose number leaves remainder K when divided by N are left out, and the model's answers for
-them are written: these, and not the answers on what it was trained on, show what an unseen series will give.
+With --fold K the series whose number leaves remainder K when divided by N are left out and named in OUT/held.json: what
+the model says of these, and not of what it was trained on, shows what an unseen series will give.
 Seeded; two runs on one machine with as many threads give the same weights.
 """
 import argparse
 import json
-import math
 import os
 import random
 import sys
@@ -85,7 +84,6 @@ class Meeting:
                     self.y[max(us, key=lambda u: overlap(self.bags[u], words(item["text"]))), 1] = 1
                     for u in us:
                         self.jobs[u].add(j)
-                    who = " and ".join(raw.get("names", {}).get(p, p) for p in item["owner"])
                     self.items.append((item["text"], set(us), None))
         texts = {o["id"]: o for o in self.open}
         self.updates = {}
@@ -121,10 +119,10 @@ class Reader(nn.Module):
         return torch.cat([self.turn(self.drop(x)), self.job(x), self.about(self.drop(x))], dim=-1)
 
 
-def turn_windows(m, rng=None, keep=3):
-    """Stretches of at most WINDOW tokens; while training they start anywhere, while reading they overlap by `keep` units."""
+def turn_windows(m, rng):
+    """Stretches of at most WINDOW tokens that cover the meeting; the first one's end is left to chance, and so are the others'."""
     out, i, n = [], 0, len(m.ids)
-    first = rng.randint(60, WINDOW) if rng else WINDOW
+    first = rng.randint(60, WINDOW)
     while i < n:
         size, j = 1, i
         limit = first if i == 0 else WINDOW
@@ -135,7 +133,7 @@ def turn_windows(m, rng=None, keep=3):
         out.append((i, j))
         if j >= n:
             break
-        i = j if rng else max(j - 2 * keep, i + 1)
+        i = j
     return out
 
 
@@ -152,12 +150,12 @@ def assemble(tok, prefix, units):
     return ids, types, marks
 
 
-def about_window(m, centre, rng=None):
+def about_window(m, centre, rng):
     lo = hi = centre
     size = len(m.ids[centre]) + 1
     while True:
         grown = False
-        for side in ((-1, 1) if rng is None or rng.random() < 0.6 else (1, -1)):
+        for side in ((-1, 1) if rng.random() < 0.6 else (1, -1)):
             k = lo - 1 if side < 0 else hi + 1
             if 0 <= k < len(m.ids) and size + len(m.ids[k]) + 1 <= ABOUT_WINDOW - OPEN_TOKENS:
                 size += len(m.ids[k]) + 1
@@ -261,7 +259,7 @@ def train(model, meetings, tok, epochs, rng, lr=8e-5):
         model.train()
         began, sums = time.time(), {"turn": [0.0, 0], "about": [0.0, 0]}
         for batch in batches:
-            rows, parts = [], []
+            rows = []
             for kind, m, x in batch:
                 if kind == "turn":
                     r = assemble(tok, None, m.ids[x[0] : x[1]])
@@ -288,52 +286,6 @@ def train(model, meetings, tok, epochs, rng, lr=8e-5):
             opt.zero_grad()
             step += 1
         print(f"epoch {epoch + 1}/{epochs} {time.time() - began:.0f}s turn {sums['turn'][0] / max(1, sums['turn'][1]):.3f} about {sums['about'][0] / max(1, sums['about'][1]):.3f}", flush=True)
-
-
-@torch.no_grad()
-def read(model, m, tok, keep=3):
-    """What the model says of a meeting: for every unit its labels and job vector, for every open commitment its best places."""
-    model.eval()
-    n = len(m.ids)
-    turn, job = np.zeros((n, NT), dtype=np.float32), np.zeros((n, 48), dtype=np.float32)
-    for lo, hi in turn_windows(m, None, keep):
-        r = assemble(tok, None, m.ids[lo:hi])
-        v = model(*pad([r]))[0][r[2]]
-        a = lo if lo == 0 else lo + keep
-        turn[a:hi] = v[a - lo :, :NT].numpy()
-        job[a:hi] = nn.functional.normalize(v[a - lo :, NT : NT + 48], dim=-1).numpy()
-    about = []
-    for o in m.open:
-        prefix = tok(f"{o['who']}: {o['text']}", add_special_tokens=False)["input_ids"][:OPEN_TOKENS]
-        best = {}
-        i = 0
-        while i < n:
-            lo, hi = i, i
-            size = 0
-            while hi < n and size + len(m.ids[hi]) + 1 <= ABOUT_WINDOW - OPEN_TOKENS:
-                size += len(m.ids[hi]) + 1
-                hi += 1
-            hi = max(hi, lo + 1)
-            r = assemble(tok, prefix, m.ids[lo:hi])
-            v = model(*pad([r]))[0][r[2]]
-            for k in range(hi - lo):
-                row = [round(float(q), 3) for q in v[k, NT + 48 :]]
-                if lo + k not in best or row[0] > best[lo + k][0]:
-                    best[lo + k] = row
-            if hi >= n:
-                break
-            i = max(hi - 3, lo + 1)
-        about.append({"open": o["id"], "units": {str(u): row for u, row in best.items()}})
-    return {"name": m.name, "turn": turn.round(3).tolist(), "job": job.round(3).tolist(), "about": about}
-
-
-def f1(p, y):
-    best = (0, 0)
-    for t in np.arange(-3, 3.1, 0.25):
-        tp = float(((p > t) & (y > 0)).sum())
-        f = 2 * tp / max(1.0, float((p > t).sum() + (y > 0).sum()))
-        best = max(best, (f, t))
-    return best
 
 
 def main():
@@ -363,14 +315,8 @@ def main():
     train(model, [m for m in meetings if m.series not in held], tok, args.epochs, rng, args.lr)
     os.makedirs(args.out, exist_ok=True)
     torch.save(model.state_dict(), os.path.join(args.out, "reader.pt"))
-    chosen = [m for m in meetings if m.series in held] if held else meetings
-    answers = [read(model, m, tok) for m in chosen] if held else []
-    json.dump(answers, open(os.path.join(args.out, "answers.json"), "w"))
-    if answers:
-        p, y = np.concatenate([np.array(a["turn"]) for a in answers]), np.concatenate([m.y for m in chosen])
-        for k, name in enumerate(TURN_LABELS):
-            f, t = f1(p[:, k], y[:, k])
-            print(f"{name:9} units F1 {f:.3f} at {t:.2f} ({int(y[:, k].sum())})", flush=True)
+    with open(os.path.join(args.out, "held.json"), "w") as f:
+        json.dump(sorted(held), f)
     print(f"{time.time() - began:.0f}s", flush=True)
 
 

@@ -3,14 +3,17 @@
  *   npm run learn                     writes src/core/sift/weights/*.json
  *   npm run learn -- --check          only shows what series left out would give
  *   npm run learn -- --export FILE    writes the units the close reader is trained on (training/README.md)
- *   npm run learn -- --close DIR...   answers of the close reader for series it has not seen, one folder a fold
+ *   npm run learn -- --close DIR...   the weights that go with the close reader, from what it says of series it has not
+ *                                     seen: one folder for each fold of training (training/README.md)
  */
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Roster } from '../../src/core/language/people.ts';
-import type { CloseReading } from '../../src/core/sift/reading.ts';
+import type { SiftModels } from '../../src/core/sift/models.ts';
 import { unitsOf } from '../../src/core/sift/units.ts';
+import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' };
 import { annotatedMeetings } from '../meetings.ts';
+import { unseenAnswers } from './answers.ts';
 import { evaluate, leaveOut, showTallies } from './evaluate.ts';
 import { learn } from './stages.ts';
 
@@ -40,20 +43,8 @@ if (argv.includes('--export')) {
   process.exit(0);
 }
 
-/** Answers written by training/train.py, by meeting. */
-function closeAnswers(dirs: readonly string[]): Map<string, CloseReading> | null {
-  const out = new Map<string, CloseReading>();
-  for (const dir of dirs) {
-    const file = join(dir, 'answers.json');
-    if (!existsSync(file)) continue;
-    for (const a of JSON.parse(readFileSync(file, 'utf8')) as { name: string; turn: number[][]; job: number[][]; about: { open: string; units: Record<string, number[]> }[] }[]) {
-      out.set(a.name, { nature: a.turn, job: a.job, about: new Map(a.about.map((o) => [o.open, new Map(Object.entries(o.units).map(([i, row]) => [Number(i), row]))])) });
-    }
-  }
-  return out.size ? out : null;
-}
-
-const close = closeAnswers(after('--close'));
+const folders = after('--close');
+const close = folders.length ? await unseenAnswers(folders, meetings, quick as unknown as SiftModels) : null;
 const known = close ? meetings.filter((m) => close.has(m.name)) : meetings;
 const name = close ? 'close' : 'quick';
 const began = Date.now();

@@ -6,9 +6,9 @@ import type { Person } from '../core/language/people.ts';
 import { decodeRecord } from '../core/record/decode.ts';
 import { RecordError } from '../core/record/model.ts';
 import { readRecord, readRecordBytes } from '../core/record/read.ts';
-import type { Find } from '../core/sift/find.ts';
+import type { Find, Finds } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
-import { siftRecord } from '../server/sifting.ts';
+import { closeReading, siftClosely, siftRecord } from '../server/sifting.ts';
 
 const date = z.string().refine(isIsoDate, 'is not a date like 2026-03-05');
 
@@ -24,15 +24,26 @@ const CaseFile = z.object({
 export async function runSift(argv: string[]): Promise<number> {
   const at = argv.indexOf('--case');
   if (at >= 0) {
-    for (const file of argv.slice(at + 1)) process.stdout.write(`${JSON.stringify(answer(await siftRecord(caseInput(file))))}\n`);
+    for (const file of argv.slice(at + 1)) process.stdout.write(`${JSON.stringify(answer(await findsIn(caseInput(file))))}\n`);
+    await closeReading();
     return 0;
   }
   const { file, options } = parse(argv);
   const input = fileInput(file, options);
-  const { finds, reader } = await siftRecord(input);
+  const { finds, reader } = await findsIn(input, options.has('quick'));
+  await closeReading();
   if (options.has('json')) process.stdout.write(`${JSON.stringify({ reader, finds }, null, 2)}\n`);
   else process.stdout.write(table(finds, input.people));
   return 0;
+}
+
+/** The close reader's finds, or the quick reader's when that was asked for or the close one cannot be had, which is said. */
+async function findsIn(input: SiftInput, quick = false): Promise<Finds> {
+  if (quick) return siftRecord(input);
+  const read = await siftClosely(input);
+  if ('finds' in read) return read.finds;
+  process.stderr.write(`ottik: quick reader only, the close reader cannot be used: ${read.quickOnly}\n`);
+  return siftRecord(input);
 }
 
 function caseInput(file: string): SiftInput {
@@ -63,7 +74,7 @@ function parse(argv: string[]): { file: string; options: Map<string, string> } {
   let file: string | null = null;
   for (let i = 0; i < argv.length; i++) {
     const a = argv[i]!;
-    if (a === '--json') options.set('json', '');
+    if (a === '--json' || a === '--quick') options.set(a.slice(2), '');
     else if (a.startsWith('--')) {
       const value = argv[++i];
       if (value === undefined) throw new Error(`${a} needs a value`);

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { type EventKind, IsoDateSchema, type Place } from '../core/ledger/events.ts';
 import { isOpen } from '../core/ledger/state.ts';
 import type { MeetingRecord } from '../core/record/model.ts';
-import type { Find } from '../core/sift/find.ts';
+import type { Find, Finds } from '../core/sift/find.ts';
+import type { SiftInput } from '../core/sift/reading.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { inTransaction, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
@@ -21,8 +22,13 @@ export interface KeptFind extends Find {
   reader: string;
 }
 
-/** Reads a kept record into finds and keeps them; finds that were judged already stay as they are. */
-export async function siftMeeting(asker: Asker, db: Db, meeting: number, recordId: number): Promise<void> {
+/** Reads a kept record into finds with the quick reader and keeps them; finds that were judged already stay as they are. */
+export async function siftMeeting(asker: Asker, db: Db, meeting: number, record: number): Promise<void> {
+  await keepFinds(db, meeting, record, await siftRecord(await siftInput(asker, db, meeting, record)));
+}
+
+/** Everything Sift is given of a kept record: its words, the people, the meeting's dates and what was open then. */
+export async function siftInput(asker: Asker, db: Db, meeting: number, recordId: number): Promise<SiftInput> {
   const m = await db.selectFrom('meetings').selectAll().where('id', '=', meeting).executeTakeFirst();
   mustSee(asker, m?.project_id, 'meeting');
   const record = await recordWords(db, recordId);
@@ -30,28 +36,53 @@ export async function siftMeeting(asker: Asker, db: Db, meeting: number, recordI
   const people = await peopleOf(asker, db, m!.project_id);
   const present = (await db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).where('present', '=', 1).execute()).map((a) => a.person_id);
   const open = (await ledgerRows(asker, db, { project: m!.project_id, state: 'open' })).filter((r) => r.madeOn < m!.date || (r.madeOn === m!.date && r.meeting !== meeting));
-  const { finds, reader } = await siftRecord({
+  return {
     record: named(record, JSON.parse(row.voices) as Record<string, string>, people),
     people,
     meeting: { date: m!.date, next: m!.next, present, author: m!.author_id },
     open: open.map((o) => ({ id: String(o.id), text: o.text, owner: o.owner.map((p) => p.id), due: o.due, madeOn: o.madeOn })),
-  });
+  };
+}
+
+/**
+ * Keeps what a reader found in a record. Finds that a person has touched stay as they are and nothing is proposed a
+ * second time where one of them stands; a find that both readers have keeps its id, so that a page that shows it does
+ * not lose it.
+ */
+export async function keepFinds(db: Db, meeting: number, recordId: number, { finds, reader }: Finds): Promise<void> {
   await inTransaction(db, async (tx) => {
-    await tx
-      .deleteFrom('finds')
+    const kept = await tx
+      .selectFrom('finds')
+      .select((eb) => ['id', 'key', 'kind', 'data', 'verdict', eb.exists(eb.selectFrom('find_changes').select('find_changes.id').whereRef('find_id', '=', 'finds.id')).as('touched'), 'reader'])
       .where('record_id', '=', recordId)
-      .where('verdict', '=', 'open')
-      .where(({ not, exists, selectFrom }) => not(exists(selectFrom('find_changes').select('id').whereRef('find_id', '=', 'finds.id'))))
       .execute();
+    const settled = kept.filter((k) => k.touched || k.verdict !== 'open' || k.reader === 'hand');
+    const free = new Map(kept.filter((k) => !settled.includes(k)).map((k) => [k.key, k.id]));
+    const taken = new Set(settled.flatMap((k) => [k.key, ...statesOf(JSON.parse(k.data) as Find)]));
     for (const [position, f] of finds.entries()) {
-      await tx
-        .insertInto('finds')
-        .values({ meeting_id: meeting, record_id: recordId, key: f.key, kind: f.kind, data: JSON.stringify(f), position, reader })
-        .onConflict((c) => c.columns(['record_id', 'key']).doNothing())
-        .execute();
+      if (taken.has(f.key) || statesOf(f).some((s) => taken.has(s))) continue;
+      const values = { kind: f.kind, data: JSON.stringify(f), position, reader };
+      const id = free.get(f.key);
+      if (id === undefined)
+        await tx
+          .insertInto('finds')
+          .values({ meeting_id: meeting, record_id: recordId, key: f.key, ...values })
+          .execute();
+      else await tx.updateTable('finds').set(values).where('id', '=', id).execute();
+      free.delete(f.key);
     }
+    if (free.size)
+      await tx
+        .deleteFrom('finds')
+        .where('id', 'in', [...free.values()])
+        .execute();
     await stamp(tx, meeting);
   });
+}
+
+/** The place a find rests on, with its kind; none for an update, which its key already tells from all others. */
+function statesOf(f: Find): string[] {
+  return f.update ? [] : f.evidence.filter((e) => e.role === 'states').map((e) => `${f.kind}@${e.segment}:${e.from}`);
 }
 
 /** A record whose voices carry the names of the people they were matched with. */

@@ -79,6 +79,19 @@ export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infe
   };
 }
 
+/** A JSON answer to a question that changes nothing. */
+export function answer(run: (call: Omit<Call<never>, 'body'>) => Promise<unknown>): APIRoute {
+  return async (context) => {
+    try {
+      if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+      const { db, asker } = await session();
+      return reply(200, await run({ asker, db, id: Number(context.params.id ?? Number.NaN), context }));
+    } catch (error) {
+      return refusalReply(error);
+    }
+  };
+}
+
 /** Bytes of a record with what is said of them beside, as a form. */
 export async function recordForm(context: APIContext): Promise<{ bytes: Uint8Array; fileName: string | null; fields: FormData }> {
   if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');

@@ -8,6 +8,7 @@ import { KindShape } from '../parts/Shapes.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { marksBySegment } from './marks.ts';
 import { edgeOf, RecordColumn } from './RecordColumn.tsx';
+import { readingWords, refine, useReading } from './reading.ts';
 import { type Edits, type Field, NEWS, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
 import { turnsOf } from './turns.ts';
@@ -29,6 +30,8 @@ export default function SiftView({ meeting, record, finds: given, people: known,
   const [view, setView] = useState<[number, number]>([0, 0.1]);
   const [height, setHeight] = useState(600);
   const root = useRef<HTMLDivElement>(null);
+  const latest = useRef({ finds, edits, current });
+  latest.current = { finds, edits, current };
 
   const turns = useMemo(() => turnsOf(record.segments, record.captions), [record]);
   const marks = useMemo(() => marksBySegment(finds, record.id), [finds, record.id]);
@@ -122,6 +125,19 @@ export default function SiftView({ meeting, record, finds: given, people: known,
       refused(error);
     }
   };
+
+  const reading = useReading(
+    record.id,
+    given.some((f) => f.verdict === 'open' && f.reader === 'quick'),
+    (read) => {
+      const r = refine(latest.current.finds, read, new Set(Object.keys(latest.current.edits).map(Number)));
+      setFinds(r.finds);
+      const looked = latest.current.current;
+      if (looked !== null && !r.finds.some((f) => f.id === looked)) setCurrent(r.finds.find((f) => f.verdict === 'open')?.id ?? null);
+      const words = [r.added && `${r.added} new`, r.changed && `${r.changed} put better`, r.gone && `${r.gone} dropped`].filter(Boolean).join(', ');
+      setSaid((before) => before ?? { head: 'Read closely', rest: words || 'nothing changed' });
+    },
+  );
 
   // notes stand where their words are: measured after every change of layout
   const layout = useCallback(() => {
@@ -300,6 +316,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
         </aside>
       )}
       <Foot
+        margin={readingWords(reading)}
         said={said ?? { head: left === 0 ? 'Sifted' : `${left} of ${finds.length} finds left`, rest: left === 0 ? 'everything is settled' : undefined }}
         keys={[
           { key: 'j', does: 'next find (or arrow down)', line: 'Next', run: () => step(1) },

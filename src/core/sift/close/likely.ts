@@ -1,0 +1,30 @@
+import { logOdds, probability } from '../linear.ts';
+import type { SiftModels } from '../models.ts';
+import { readNatures } from '../natures.ts';
+import type { Reading } from '../reading.ts';
+import { aboutFeatures, placesFor, stemIndex, viewOpen } from '../reconcile.ts';
+
+/** Units the quick reader gives less than this are ruled out and not read again against a commitment. */
+const RULED_OUT = 0.02;
+/** Of the rest, so many are read against each commitment: the likeliest. */
+const MOST_LIKELY = 8;
+
+/**
+ * What is left for the close reader after the quick one: for each open commitment the units that may speak of it, the
+ * likeliest first.
+ */
+export function likelyPlaces(reading: Reading, quick: SiftModels): Map<string, number[]> {
+  const natures = readNatures(reading, quick.natures);
+  const index = stemIndex(reading);
+  return new Map(
+    viewOpen(reading).map((view) => [
+      view.open.id,
+      placesFor(reading, natures, view, index)
+        .map((i) => ({ i, p: probability(logOdds(quick.about, aboutFeatures(reading, natures, view, i))) }))
+        .filter((x) => x.p >= RULED_OUT)
+        .sort((a, b) => b.p - a.p || a.i - b.i)
+        .slice(0, MOST_LIKELY)
+        .map((x) => x.i),
+    ]),
+  );
+}

@@ -1,0 +1,106 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { readRecord } from '../../../../src/core/record/read.ts';
+import { Collected } from '../../../../src/core/sift/close/collect.ts';
+import { aboutStretches, piecesOf, type Stretch, turnStretches } from '../../../../src/core/sift/close/stretches.ts';
+import { WordPieces } from '../../../../src/core/sift/close/word-pieces.ts';
+import { readUnits } from '../../../../src/core/sift/reading.ts';
+import reference from './word-pieces.json' with { type: 'json' };
+
+/** A vocabulary of exactly the pieces the reference needed, so that the table stands without the model's own. */
+const kept = [...new Set(['[PAD]', '[UNK]', '[CLS]', '[SEP]', ...reference.flatMap((r) => r.pieces)])];
+const pieces = new WordPieces(kept);
+
+describe('word pieces', () => {
+  /** Cut by the BertTokenizer of the Python package transformers (5.x), with the close reader's vocabulary. */
+  it.each(reference)('$text', ({ text, pieces: cut }) => {
+    expect(pieces.numbers(text, 1000).map((i) => kept[i])).toEqual(cut);
+  });
+  it('are no more than asked for', () => {
+    expect(pieces.numbers('the the the the the the', 4).length).toBeLessThanOrEqual(4);
+  });
+  it('need the three special pieces', () => {
+    expect(() => new WordPieces(['a', '[CLS]'])).toThrow('[SEP]');
+  });
+  it('come of any text', () => {
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary', maxLength: 300 }), (text) => {
+        for (const id of pieces.numbers(text, 50)) expect(kept[id]).toBeDefined();
+      }),
+    );
+  });
+});
+
+const units = (lengths: readonly number[]) => lengths.map((n, i) => Array.from({ length: n }, () => (i % (kept.length - 4)) + 4));
+
+describe('stretches', () => {
+  it('of turns cover every unit, in order, and none is longer than the encoder takes', () => {
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 0, max: 56 }), { maxLength: 200 }), (lengths) => {
+        const all = turnStretches(units(lengths), pieces);
+        const seen = new Set(all.flatMap((s) => s.units.map((u) => u.unit)));
+        expect(seen.size).toBe(lengths.length);
+        for (const s of all) {
+          expect(s.ids.length).toBeLessThanOrEqual(256);
+          expect(s.ids.length).toBe(s.parts.length);
+          for (const u of s.units) expect(s.ids[u.at]).toBe(pieces.end);
+        }
+      }),
+    );
+  });
+  it('against a commitment begin with its words and stand around the likely places', () => {
+    const all = aboutStretches(units(Array.from({ length: 60 }, () => 8)), pieces, { id: 'C', text: 'the weights', who: 'Bram' }, [30, 31, 50]);
+    expect(all).toHaveLength(2);
+    for (const s of all) {
+      expect(s.open).toBe('C');
+      expect(s.ids.length).toBeLessThanOrEqual(112);
+      expect(s.parts.indexOf(1)).toBe(s.units[0]!.at);
+    }
+    expect(all[0]!.units.map((u) => u.unit)).toContain(31);
+    expect(all[1]!.units.map((u) => u.unit)).toContain(50);
+  });
+  it('hold a unit that is longer than there is room for', () => {
+    expect(aboutStretches(units([90, 90]), pieces, { id: 'C', text: '', who: '' }, [1])[0]!.units.map((u) => u.unit)).toEqual([1]);
+  });
+  it('name the speaker before the words', () => {
+    const record = readRecord('Ines: the weights\nBram: signed\nInes: good', 'txt');
+    const reading = readUnits({ record, people: [{ id: 'ines', name: 'Ines Falk', aliases: [], role: '' }], meeting: { date: '2026-03-05', next: null, present: [], author: null }, open: [] });
+    const own = new WordPieces(['[UNK]', '[CLS]', '[SEP]', 'ines', ':', 'the', 'weights', 'bram', 'signed', 'good']);
+    expect(piecesOf(reading, own)).toEqual([
+      [3, 4, 5, 6],
+      [7, 4, 8],
+      [3, 4, 9],
+    ]);
+  });
+});
+
+describe('what the encoder said', () => {
+  const shape = { turn: 2, job: 2, about: 1 };
+  const stretch = (units: number[], open: string | null = null): Stretch => ({ ids: [], parts: [], units: units.map((unit, at) => ({ unit, at })), open });
+  const row = (...x: number[]) => x;
+  it('is taken from the stretch that the unit stands furthest inside of, in whatever order the answers come', () => {
+    const first = [stretch([0, 1, 2]), new Float32Array([row(1, 1, 3, 4, 0), row(2, 2, 3, 4, 0), row(3, 3, 3, 4, 0)].flat())] as const;
+    const second = [stretch([1, 2, 3]), new Float32Array([row(9, 9, 3, 4, 0), row(8, 8, 3, 4, 0), row(7, 7, 3, 4, 0)].flat())] as const;
+    for (const order of [
+      [first, second],
+      [second, first],
+    ]) {
+      const c = new Collected(4, shape);
+      for (const [s, m] of order) c.add(s, m);
+      expect(c.nature).toEqual([
+        [1, 1],
+        [2, 2],
+        [8, 8],
+        [7, 7],
+      ]);
+      expect(c.job[0]).toEqual([0.6, 0.8]);
+    }
+  });
+  it('of a commitment is the surest of what was said of a unit', () => {
+    const c = new Collected(1, shape);
+    c.add(stretch([0], 'C'), new Float32Array([0, 0, 0, 0, -1]));
+    c.add(stretch([0], 'C'), new Float32Array([0, 0, 0, 0, 2]));
+    c.add(stretch([0], 'C'), new Float32Array([0, 0, 0, 0, 1]));
+    expect(c.about.get('C')!.get(0)).toEqual([2]);
+  });
+});

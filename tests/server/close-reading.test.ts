@@ -1,0 +1,67 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Find } from '../../src/core/sift/find.ts';
+import type { Asker } from '../../src/server/asker.ts';
+import { readingOf } from '../../src/server/close-reading.ts';
+import type { Db } from '../../src/server/database.ts';
+import { findsOf, type KeptFind, keepFinds, passFind, takeFind } from '../../src/server/finds.ts';
+import { meetingRows } from '../../src/server/meetings.ts';
+import { demoWorld } from './world.ts';
+
+let db: Db;
+let asker: Asker;
+let meeting: number;
+let record: number;
+let first: KeptFind[];
+const off = process.env.OTTIK_CLOSE_READER;
+beforeAll(async () => {
+  process.env.OTTIK_CLOSE_READER = 'off';
+  ({ db, asker } = await demoWorld());
+  meeting = (await meetingRows(asker, db, { project: 'quiet-crossing' })).find((m) => m.findsLeft > 0)!.id;
+  first = await findsOf(asker, db, meeting);
+  record = first[0]!.record;
+});
+afterAll(async () => {
+  if (off === undefined) delete process.env.OTTIK_CLOSE_READER;
+  else process.env.OTTIK_CLOSE_READER = off;
+  await db.destroy();
+});
+
+const plain = ({ id: _, record: __, verdict: ___, ref: ____, reader: _____, ...find }: KeptFind): Find => find;
+
+describe('finds of a second reader', () => {
+  it('take the place of the first reader’s without changing their ids, and those it does not have go', async () => {
+    const [kept, lost] = [first[0]!, first[1]!];
+    const better = { ...plain(kept), text: 'Put better' };
+    await keepFinds(db, meeting, record, { finds: [better, ...first.slice(2).map(plain)], reader: 'close' });
+    const now = await findsOf(asker, db, meeting);
+    expect(now.find((f) => f.id === kept.id)).toMatchObject({ text: 'Put better', reader: 'close', verdict: 'open' });
+    expect(now.some((f) => f.id === lost.id)).toBe(false);
+    expect(now).toHaveLength(first.length - 1);
+  });
+  it('never touch what a person has judged, and propose nothing again where that stands', async () => {
+    const now = await findsOf(asker, db, meeting);
+    const action = now.find((f) => f.kind === 'action')!;
+    const other = now.find((f) => f.kind === 'action' && f.id !== action.id)!;
+    await takeFind(asker, db, action.id, { text: 'As a person put it' });
+    await passFind(asker, db, other.id);
+    const again = [{ ...plain(action), key: 'action:another-key', text: 'Proposed once more' }, { ...plain(other), text: 'And this' }, ...now.filter((f) => f.id !== action.id && f.id !== other.id).map(plain)];
+    await keepFinds(db, meeting, record, { finds: again, reader: 'close' });
+    const after = await findsOf(asker, db, meeting);
+    expect(after).toHaveLength(now.length);
+    expect(after.find((f) => f.id === action.id)).toMatchObject({ text: 'As a person put it', verdict: 'taken' });
+    expect(after.find((f) => f.id === other.id)).toMatchObject({ verdict: 'passed' });
+    expect(after.some((f) => f.text === 'Proposed once more' || f.text === 'And this')).toBe(false);
+  });
+  it('that are not to be had leave the first reader’s, and it is said why', async () => {
+    await keepFinds(db, meeting, record, { finds: first.filter((f) => f.kind !== 'action').map(plain), reader: 'quick' });
+    let state = await readingOf(asker, db, record);
+    for (let i = 0; i < 100 && (state.state === 'waiting' || state.state === 'reading'); i++) {
+      await new Promise((r) => setTimeout(r, 10));
+      state = await readingOf(asker, db, record);
+    }
+    expect(state).toMatchObject({ state: 'quick only', why: 'it is switched off', finds: null });
+  });
+  it('are nobody’s business who may not see the record', async () => {
+    await expect(readingOf({ ...asker, projects: new Set() }, db, record)).rejects.toThrow('no such record');
+  });
+});

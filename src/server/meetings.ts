@@ -16,6 +16,8 @@ export interface MeetingRow {
   findsLeft: number;
   finds: number;
   siftedAt: string | null;
+  /** minutes issued so far */
+  versions: number;
   letter: 'none' | 'draft' | 'sent' | 'part sent';
   sentAt: string | null;
   there: number;
@@ -53,6 +55,11 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
         .as('finds'),
+      eb
+        .selectFrom('minutes_versions')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('meeting_id', '=', 'm.id')
+        .as('versions'),
       eb.selectFrom('letters').select('state').whereRef('meeting_id', '=', 'm.id').orderBy('id', 'desc').limit(1).as('letter'),
       eb.selectFrom('letters').select('sent_at').whereRef('meeting_id', '=', 'm.id').orderBy('id', 'desc').limit(1).as('sent_at'),
       eb
@@ -89,6 +96,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
     findsLeft: r.left ?? 0,
     finds: r.finds ?? 0,
     siftedAt: r.sifted_at,
+    versions: r.versions ?? 0,
     letter: r.letter === null ? 'none' : r.letter === 'sending' ? 'draft' : r.letter,
     sentAt: r.sent_at,
     there: r.there ?? 0,

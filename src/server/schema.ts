@@ -96,4 +96,10 @@ export interface Database {
     from_mail: string;
   };
   letter_recipients: { letter_id: number; person_id: string; mail: string; state: 'waiting' | 'sent' | 'refused'; error: string | null; message_id: string | null; sent_at: string | null };
+  /** what is being written; `revision` goes up with every change, so that two people do not overwrite each other */
+  minutes_drafts: { meeting_id: number; draft: string; revision: number; changed_at: string; by_person: string };
+  /** issued minutes as they were set; JSON, Minutes of the core */
+  minutes_versions: { id: Generated<number>; meeting_id: number; version: number; minutes: string; changes: string; issued_on: string; at: string; by_person: string };
+  /** JSON, parts of the minutes of a series in their order */
+  series_minutes: { series_id: string; parts: string };
 }

@@ -36,7 +36,7 @@ export class Application {
     await loadDemo(db, TODAY, new PostOffice(join(folder, 'mail')));
     await db.destroy();
     const [port, smtp, mailbox] = [await freePort(), await freePort(), await freePort()];
-    const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', OTTIK_DB: file, OTTIK_TODAY: TODAY, OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), OTTIK_MAILBOX_DIR: join(folder, 'mail'), NODE_ENV: 'production' };
+    const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', OTTIK_DB: file, OTTIK_TODAY: TODAY, OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), OTTIK_MAILBOX_DIR: join(folder, 'mail'), NODE_ENV: 'production', OTTIK_CLOSE_READER: process.env.OTTIK_CLOSE_READER ?? 'off' };
     const parts = [spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }), spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] })];
     const url = `http://localhost:${port}`;
     await answering(`${url}/ledger.csv`);

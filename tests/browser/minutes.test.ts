@@ -1,0 +1,68 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Application } from './application.ts';
+
+let app: Application;
+beforeAll(async () => {
+  app = await Application.start();
+});
+afterAll(() => app?.stop());
+
+describe('minutes', () => {
+  it('are written, changed where they stand, issued, and taken away', async () => {
+    const page = await app.page('/meetings/9/minutes');
+    await page.locator('.writing .part').first().waitFor();
+    await page.keyboard.press('e');
+    await page.keyboard.type('We walked the whole yard.');
+    await page.getByText('kept', { exact: true }).waitFor();
+    await page.getByRole('button', { name: 'Topics' }).click();
+    await page.locator('[data-part=topics] table').waitFor();
+
+    await page.getByRole('button', { name: 'Owner of C-24' }).click();
+    await page.keyboard.type('Ruth');
+    await page.locator('.choices li').first().waitFor();
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => document.querySelector('.foot [role=status]')?.textContent?.includes('C-24 changed'));
+    expect(await page.getByRole('button', { name: 'Owner of C-24' }).innerText()).toBe('Ruth Adair');
+
+    await page.getByRole('button', { name: /Issue version 1/ }).click();
+    await page.getByRole('link', { name: 'Version 1' }).waitFor();
+    const [file] = await Promise.all([page.waitForEvent('download'), page.locator('.away tr').first().getByRole('link', { name: 'Word' }).click()]);
+    expect(file.suggestedFilename()).toMatch(/-v1\.docx$/);
+    await page.getByRole('link', { name: 'Version 1' }).click();
+    await page.getByText('it does not change any more').waitFor();
+    expect(await page.locator('.issued').innerText()).toContain('We walked the whole yard.');
+    expect(await page.locator('.issued').innerText()).toContain('Ruth Adair');
+
+    await page.goto(`${app.url}/ledger/C-24`, { waitUntil: 'networkidle' });
+    expect(await page.locator('.sub').innerText()).toContain('Ruth Adair');
+    expect(page.wrong).toEqual([]);
+    await page.context().close();
+  });
+  it('show what a change since the last version would say', async () => {
+    const page = await app.page('/meetings/9/minutes');
+    await page.locator('.writing .part').first().waitFor();
+    await page.locator('[data-part=decisions]').hover();
+    await page.getByRole('button', { name: 'Take Decided out' }).click();
+    await page.locator('.pending li').first().waitFor();
+    expect(await page.locator('.pending').innerText()).toContain('D-8 left out');
+    expect(await page.getByRole('button', { name: /Issue version 2/ }).isEnabled()).toBe(true);
+    await page.context().close();
+  });
+});
+
+describe('the gist of a record', () => {
+  it('tells the time spent on a subject, and its first minutes alone', async () => {
+    const page = await app.page('/meetings/10/gist');
+    const topics = await page.locator('.topics li').count();
+    await page.getByPlaceholder('a subject').fill('permit');
+    await page.keyboard.press('Enter');
+    await page.getByLabel('The subject asked about').waitFor();
+    expect(await page.getByLabel('The subject asked about').innerText()).toContain('permit');
+    await page.getByLabel('So far, up to').selectOption('60');
+    await page.getByRole('button', { name: 'Show' }).click();
+    await page.waitForURL(/until=60/);
+    expect(await page.locator('.topics li').count()).toBeLessThan(topics);
+    expect(page.wrong).toEqual([]);
+    await page.context().close();
+  });
+});

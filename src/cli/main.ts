@@ -4,7 +4,7 @@ import { runSift } from './sift.ts';
 const USAGE = `ottik: reads meeting records
 
   ottik sift FILE --date 2026-03-05 [--next DATE] [--people "Ines Falk, Bram Osei"] [--author NAME] [--json] [--quick]
-      prints the finds of a record (vtt, srt, txt, md) as a table, or as JSON; --quick leaves the close reader out
+      prints the finds of a record (vtt, srt, txt, md, json, html, docx, eml) as a table, or as JSON; --quick leaves the close reader out
   ottik sift --case CASE.json ...
       one JSON object a line for each case file: record, people, meeting and what was open, all in one
 `;

@@ -5,9 +5,10 @@ import { isIsoDate } from '../core/dates/calendar.ts';
 import type { Person } from '../core/language/people.ts';
 import { decodeRecord } from '../core/record/decode.ts';
 import { RecordError } from '../core/record/model.ts';
-import { readRecord, readRecordBytes } from '../core/record/read.ts';
+import { readRecord } from '../core/record/read.ts';
 import type { Find, Finds } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
+import { readRecordFile } from '../server/record-files.ts';
 import { closeReading, siftClosely, siftRecord } from '../server/sifting.ts';
 
 const date = z.string().refine(isIsoDate, 'is not a date like 2026-03-05');
@@ -29,7 +30,7 @@ export async function runSift(argv: string[]): Promise<number> {
     return 0;
   }
   const { file, options } = parse(argv);
-  const input = fileInput(file, options);
+  const input = await fileInput(file, options);
   const { finds, reader } = await findsIn(input, options.has('quick'));
   await closeReading();
   if (options.has('json')) process.stdout.write(`${JSON.stringify({ reader, finds }, null, 2)}\n`);
@@ -89,11 +90,11 @@ function parse(argv: string[]): { file: string; options: Map<string, string> } {
   return { file, options };
 }
 
-function fileInput(file: string, options: Map<string, string>): SiftInput {
+async function fileInput(file: string, options: Map<string, string>): Promise<SiftInput> {
   const on = options.get('date');
   if (!on) throw new Error('give the day of the meeting: --date 2026-03-05');
   try {
-    const record = readRecordBytes(readFileSync(file), file);
+    const { record } = await readRecordFile(readFileSync(file), file);
     const names = (options.get('people') ?? record.voices.join(','))
       .split(',')
       .map((n) => n.trim())

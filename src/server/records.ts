@@ -3,15 +3,14 @@ import { z } from 'zod';
 import { addDays } from '../core/dates/calendar.ts';
 import { Roster } from '../core/language/people.ts';
 import { IsoDateSchema } from '../core/ledger/events.ts';
-import { decodeRecord } from '../core/record/decode.ts';
 import { guessMeeting, type MeetingGuess } from '../core/record/guess.ts';
-import { type Doubt, type MeetingRecord, RecordError, type RecordFormat } from '../core/record/model.ts';
-import { guessFormat, normaliseText, readRecord } from '../core/record/read.ts';
+import { type Doubt, RecordError, type RecordFormat } from '../core/record/model.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
 import { siftMeeting } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { addPerson, peopleOf } from './people.ts';
+import { type RecordFile, readRecordFile } from './record-files.ts';
 import { Refusal } from './refusal.ts';
 
 /** Days a record is kept unless changed. */
@@ -33,11 +32,9 @@ export interface Preview {
   sample: { text: string; voice: string | null; start: number | null; role: string }[];
 }
 
-function read(bytes: Uint8Array, fileName: string | null): { record: MeetingRecord; encoding: string } {
+async function read(bytes: Uint8Array, fileName: string | null): Promise<RecordFile> {
   try {
-    const { text, encoding } = decodeRecord(bytes);
-    const body = normaliseText(text);
-    return { record: readRecord(body, guessFormat(body, fileName)), encoding };
+    return await readRecordFile(bytes, fileName);
   } catch (error) {
     if (error instanceof RecordError) throw new Refusal('bad-input', `${fileName ?? 'The pasted text'}: ${error.message}`, error.advice, error.line);
     throw error;
@@ -47,7 +44,7 @@ function read(bytes: Uint8Array, fileName: string | null): { record: MeetingReco
 /** Reads a record without keeping it. */
 export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string): Promise<Preview> {
   mustSee(asker, project, 'project');
-  const { record, encoding } = read(bytes, fileName);
+  const { record, encoding } = await read(bytes, fileName);
   const roster = new Roster(await peopleOf(asker, db, project));
   const turns = new Map<string, number>();
   for (const s of record.segments) if (s.voice && s.role === 'words') turns.set(s.voice, (turns.get(s.voice) ?? 0) + 1);
@@ -106,7 +103,7 @@ export type Keep = z.infer<typeof KeepSchema>;
 /** Keeps a record byte for byte, with its meeting and voices, and sifts it: all of it or nothing. */
 export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8Array, today: string): Promise<{ meeting: number }> {
   mustSee(asker, keep.project, 'project');
-  const { record, encoding } = read(bytes, keep.fileName);
+  const { record, encoding } = await read(bytes, keep.fileName);
   const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
   if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
   if (keep.date > today) throw new Refusal('bad-input', `${keep.date} has not come yet, and a record is of a meeting that was held.`, 'Check the date.');

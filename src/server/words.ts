@@ -1,7 +1,6 @@
-import { decodeRecord } from '../core/record/decode.ts';
 import type { MeetingRecord, RecordFormat } from '../core/record/model.ts';
-import { readRecord } from '../core/record/read.ts';
 import type { Db } from './database.ts';
+import { readRecordFile } from './record-files.ts';
 
 const read = new Map<string, MeetingRecord>();
 
@@ -11,7 +10,7 @@ export async function recordWords(db: Db, id: number): Promise<MeetingRecord> {
   const key = `${row.sha256}.${row.format}`;
   let record = read.get(key);
   if (!record) {
-    record = readRecord(decodeRecord(row.bytes).text, row.format as RecordFormat);
+    record = (await readRecordFile(row.bytes, null, row.format as RecordFormat)).record;
     if (read.size > 24) read.delete(read.keys().next().value!);
     read.set(key, record);
   }

@@ -26,7 +26,7 @@ export function decodeRecord(bytes: Uint8Array): Decoded {
   }
   const odd = controlCharacters(decoded.text);
   if (odd !== null) {
-    throw new RecordError('This is not a text file.', 'Ottik reads vtt, srt, txt and md. Export the transcript or the notes as one of these.', odd);
+    throw new RecordError('This is not a text file.', 'Ottik reads vtt, srt, txt, md, json, html, docx and eml. Export the transcript or the notes as one of these.', odd);
   }
   return decoded;
 }

@@ -4,7 +4,7 @@
  * Evidence points at segments by that number, so the numbering never depends on layout or on who spoke.
  */
 
-export type RecordFormat = 'vtt' | 'srt' | 'txt' | 'md';
+export type RecordFormat = 'vtt' | 'srt' | 'txt' | 'md' | 'json' | 'html' | 'docx' | 'eml';
 
 /** What part a segment plays in the record. */
 export type SegmentRole =

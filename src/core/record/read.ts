@@ -1,5 +1,7 @@
 import { readCaptions } from './captions.ts';
 import { decodeRecord } from './decode.ts';
+import { readHtml } from './hypertext.ts';
+import { readJson } from './json.ts';
 import { readMarkdown } from './markdown.ts';
 import type { MeetingRecord, RecordFormat } from './model.ts';
 import { readPlain } from './plain.ts';
@@ -11,11 +13,13 @@ export function normaliseText(text: string): string {
 
 /** Which format a text is in, by its file name when that says so and by its own look otherwise. */
 export function guessFormat(text: string, fileName: string | null): RecordFormat {
-  const ending = /\.(vtt|srt|txt|md|markdown|text)$/i.exec(fileName ?? '')?.[1]?.toLowerCase();
+  const ending = /\.(vtt|srt|txt|md|markdown|text|json|html?)$/i.exec(fileName ?? '')?.[1]?.toLowerCase();
   const head = text.slice(0, 4000);
   if (/^WEBVTT(\s|$)/.test(head)) return 'vtt';
   if (ending === 'vtt' || ending === 'srt') return ending;
   if (/^\s*(\d+\s*\n)?\d{2}:\d{2}:\d{2},\d{3}\s+-->/.test(head)) return 'srt';
+  if (ending === 'json' || /^\s*(?:\[\s*\{|\{\s*")/.test(head)) return 'json';
+  if (ending === 'html' || ending === 'htm' || /^\s*<(?:!doctype html|html|body|div|p|h1|table|ul)\b/i.test(head)) return 'html';
   if (ending === 'md' || ending === 'markdown') return 'md';
   if (ending === 'txt' || ending === 'text') return 'txt';
   return /^(#{1,3} \S|[-*] \[[ x]\] )/m.test(head) ? 'md' : 'txt';
@@ -27,11 +31,31 @@ export function guessFormat(text: string, fileName: string | null): RecordFormat
  * @param text   the record as text; line ends of any kind
  * @param format the format it is in, see {@link guessFormat}
  * @returns segments numbered from 0 in file order
- * @throws RecordError when a caption file has no cue
+ * @throws RecordError when a caption file has no cue, or JSON is no record
  */
 export function readRecord(text: string, format: RecordFormat): MeetingRecord {
   const body = normaliseText(text);
-  const record = format === 'vtt' || format === 'srt' ? readCaptions(body, format) : format === 'md' ? readMarkdown(body) : readPlain(body);
+  return withVoices(readBody(body, format));
+}
+
+function readBody(body: string, format: RecordFormat): MeetingRecord {
+  switch (format) {
+    case 'vtt':
+    case 'srt':
+      return readCaptions(body, format);
+    case 'md':
+      return readMarkdown(body);
+    case 'json':
+      return readJson(body);
+    case 'html':
+      return readHtml(body);
+    default:
+      return readPlain(body);
+  }
+}
+
+/** A record with its speakers in order of appearance. */
+export function withVoices(record: MeetingRecord): MeetingRecord {
   const voices = new Set<string>();
   for (const s of record.segments) if (s.voice && s.role === 'words') voices.add(s.voice);
   return { ...record, voices: [...voices] };

@@ -158,7 +158,7 @@ export default function BringInView({ project, today, startedOn, me, people, ser
                   <button type="button" className="do" onClick={() => input.current?.click()}>
                     Choose a file <kbd>C</kbd>
                   </button>
-                  <input ref={input} type="file" hidden accept=".vtt,.srt,.txt,.md,.markdown,text/*" onChange={(e) => e.target.files?.[0] && void open({ file: e.target.files[0], name: e.target.files[0].name })} />
+                  <input ref={input} type="file" hidden accept=".vtt,.srt,.txt,.md,.markdown,.json,.html,.htm,.docx,.eml,text/*" onChange={(e) => e.target.files?.[0] && void open({ file: e.target.files[0], name: e.target.files[0].name })} />
                 </p>
                 <textarea className="said" aria-label="Text of the record" placeholder="Or paste here" rows={12} value={pasted} onChange={(e) => setPasted(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
                 <button type="button" className="may line" disabled={pasted.trim() === ''} onClick={() => void open({ file: new Blob([pasted]), name: null })}>

@@ -1,0 +1,147 @@
+import type { MeetingRecord, Segment } from './model.ts';
+
+/** A mail as its headers and plain words, however it was coded. */
+export interface Mail {
+  from: string | null;
+  /** ISO 8601, or null */
+  sent: string | null;
+  subject: string;
+  text: string;
+}
+
+/** One message of a thread: who wrote it and the paragraphs that are theirs. */
+interface Message {
+  from: string | null;
+  depth: number;
+  paragraphs: { words: string; line: number }[];
+}
+
+/** Lines that say who wrote what follows, in the five languages letters are written in. Common practice of mail programs. */
+const WROTE = /^(?:on|am|le|el|em|a)\b.{4,240}(?<!\p{L})(?:wrote|schrieb|a écrit|escribió|escreveu)(?!\p{L})[^:]{0,160}:$/iu;
+const RULED = /^-{2,}\s*(?:original message|forwarded message|ursprüngliche nachricht|message d'origine|mensaje original|mensagem original)\s*-{2,}$/i;
+const HEADER = /^(from|von|de|sent|gesendet|envoyé|enviado|date|datum|to|an|à|para|cc|subject|betreff|objet|asunto|assunto)\s*:\s*(.*)$/i;
+const SIGNATURE = /^(?:--\s?|__+|sent from my .{2,40}|von meinem .{2,40} gesendet|envoyé de mon .{2,40})$/i;
+
+/**
+ * A mail, or a thread of them, as a record: each message under the name of who wrote it, the oldest first; quoted parts
+ * are read once, as the messages they are; signatures are left out. Where answers stand between the quoted lines the
+ * order of the mail is kept, since each answers the line above it.
+ */
+export function readMail(mail: Mail): MeetingRecord {
+  const { messages, between } = messagesOf(mail);
+  const ordered = between ? inOrder(messages) : messages.toSorted((a, b) => b.depth - a.depth || 0).flatMap((m) => m.paragraphs.map((p) => ({ ...p, from: m.from })));
+  const segments: Segment[] = [];
+  const put = (text: string, line: number, voice: string | null, role: Segment['role']) => segments.push({ index: segments.length, line, text, voice, start: null, end: null, role, item: /^[-*•]\s/.test(text) ? { depth: 0, box: null, cells: null, struck: false } : null, section: null });
+  put(`Subject: ${mail.subject}`, 1, null, 'meta');
+  if (mail.sent) put(`Date: ${mail.sent.slice(0, 10)}`, 1, null, 'meta');
+  const said = new Set<string>();
+  for (const p of ordered) {
+    // what a mail program quoted twice is read once
+    const key = `${p.from} ${p.words}`;
+    if (p.words.length > 40 && said.has(key)) continue;
+    said.add(key);
+    put(p.words.replace(/^[-*•]\s+/, ''), p.line, p.from, 'words');
+  }
+  return { format: 'eml', layout: messages.length > 1 ? `a thread of ${messages.length} mails` : 'a mail', segments, voices: [], doubts: [] };
+}
+
+const inOrder = (messages: readonly Message[]) => messages.flatMap((m) => m.paragraphs.map((p) => ({ ...p, from: m.from }))).sort((a, b) => a.line - b.line);
+
+function messagesOf(mail: Mail): { messages: Message[]; between: boolean } {
+  const top: Message = { from: mail.from, depth: 0, paragraphs: [] };
+  const messages = [top];
+  /** message by depth of quotation, and what was announced for the next depth */
+  let stack: (Message | undefined)[] = [top];
+  let announced: string | null = null;
+  const names: (string | null)[] = [];
+  let between = false;
+  /** depth added by rules ("Original message") that carry no quotation marks */
+  let base = 0;
+  let header = false;
+  let running: { words: string; line: number } | null = null;
+  let signed: number | null = null;
+  const lines = mail.text.split('\n').slice(0, 50_000);
+  const close = () => {
+    running = null;
+  };
+  for (let i = 0; i < lines.length; i++) {
+    const quoted = /^((?:\s?>)+)\s?(.*)$/.exec(lines[i]!);
+    const depth = base + (quoted ? quoted[1]!.replace(/\s/g, '').length : 0);
+    const words = (quoted ? quoted[2]! : lines[i]!).trim();
+    if (signed !== null && depth !== signed) signed = null;
+    if (words === '') {
+      close();
+      continue;
+    }
+    const both = `${words} ${(lines[i + 1] ?? '').replace(/^(?:\s?>)+\s?/, '').trim()}`;
+    if (WROTE.test(words) || WROTE.test(both)) {
+      announced = nameOf(WROTE.test(words) ? words : both);
+      if (!WROTE.test(words)) i++;
+      close();
+      continue;
+    }
+    if (!header && (RULED.test(words) || (HEADER.test(words) && startsHeaders(lines, i)))) {
+      base = depth + 1;
+      stack = stack.slice(0, base);
+      announced = null;
+      header = true;
+      close();
+      if (RULED.test(words)) continue;
+    }
+    if (header) {
+      const field = HEADER.exec(words);
+      if (field) {
+        if (/^(?:from|von|de)$/i.test(field[1]!)) announced = nameOf(field[2]!);
+        continue;
+      }
+      header = false;
+    }
+    if (SIGNATURE.test(words)) signed = depth;
+    if (signed !== null) continue;
+    let message = stack[depth];
+    if (!message) {
+      names[depth] = announced ?? names[depth] ?? null;
+      message = { from: names[depth], depth, paragraphs: [] };
+      announced = null;
+      stack[depth] = message;
+      messages.push(message);
+      close();
+    } else if (stack.length > depth + 1) {
+      // back from a quotation: what follows answers it
+      if (stack.slice(depth + 1).some((m) => m?.paragraphs.length)) between ||= message.paragraphs.length > 0 || depth > 0 || messages.length > 1;
+      stack = stack.slice(0, depth + 1);
+      close();
+    }
+    const item = /^(?:[-*•]|\d{1,2}[.)])\s/.test(words);
+    if (running && !item) (running as { words: string }).words += ` ${words}`;
+    else {
+      running = { words, line: i + 1 };
+      message.paragraphs.push(running);
+    }
+  }
+  return { messages: messages.filter((m) => m.paragraphs.length > 0), between };
+}
+
+/** Header lines of an inner message come together: one alone is a sentence that begins like one. */
+function startsHeaders(lines: readonly string[], at: number): boolean {
+  let n = 0;
+  for (let i = at; i < Math.min(lines.length, at + 5); i++) if (HEADER.test(lines[i]!.replace(/^(?:\s?>)+\s?/, '').trim())) n++;
+  return n >= 3;
+}
+
+/** What stands before and after a name where a mail program tells who wrote: the day, the time, the verb. */
+const NOT_THE_NAME = /(?<!\p{L})(?:wrote|schrieb|a écrit|escribió|escreveu|on|am|le|el|em|at|um|à|a las|às)(?!\p{L})|\d{1,2}[:.h]\d{2}(?::\d{2})?(?:\s?[ap]\.?m\.?)?|\b\d{1,4}\b|[,()]/giu;
+
+/** `Bram Osei` of `On Thu, 5 Mar 2026 at 10:02, "Bram Osei" <bram@…> wrote:`. */
+function nameOf(words: string): string | null {
+  const bare = words
+    .replace(/<[^<>]*>|\[mailto:[^\]]*\]/g, ' ')
+    .replace(/["“”:]\s*$/g, '')
+    .replace(/["“”]/g, '')
+    .trim();
+  const parts = bare
+    .split(NOT_THE_NAME)
+    .map((p) => p.replace(/^[\s.:]+|[\s.:]+$/g, ''))
+    .filter((p) => p.length > 1);
+  return parts.at(-1) ?? null;
+}

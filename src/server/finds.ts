@@ -136,7 +136,7 @@ async function refOf(db: Db, find: number, data: Find): Promise<string | null> {
   return null;
 }
 
-const lastChange = (db: Db, find: number) => db.selectFrom('find_changes').selectAll().where('find_id', '=', find).orderBy('id', 'desc').limit(1).executeTakeFirst();
+const lastChange = (db: Db, find: number) => db.selectFrom('find_changes').selectAll().where('find_id', '=', find).where('verdict', 'in', ['taken', 'passed', 'open']).orderBy('id', 'desc').limit(1).executeTakeFirst();
 
 /** What the person changed before taking a find. */
 export const TakeSchema = z.object({
@@ -150,7 +150,7 @@ export type Take = z.infer<typeof TakeSchema>;
 
 const EVENT_OF = { done: 'done', moved: 'moved', reassigned: 'handed over', dropped: 'dropped', blocked: 'blocked', progress: 'restated' } as const satisfies Record<string, EventKind>;
 
-interface FindRow {
+export interface FindRow {
   id: number;
   meeting_id: number;
   record_id: number;
@@ -161,7 +161,7 @@ interface FindRow {
   date: string;
 }
 
-async function findRow(asker: Asker, db: Db, id: number): Promise<FindRow> {
+export async function findRow(asker: Asker, db: Db, id: number): Promise<FindRow> {
   const row = await db
     .selectFrom('finds')
     .innerJoin('meetings', 'meetings.id', 'finds.meeting_id')
@@ -199,7 +199,7 @@ export async function takeFind(asker: Asker, db: Db, id: number, take: Take): Pr
       .execute();
     await tx.insertInto('find_changes').values({ find_id: id, verdict: 'taken', at: new Date().toISOString(), by_person: asker.person, event_id: event, statement_id: statement }).execute();
     await stamp(tx, row.meeting_id);
-    return one(asker, tx, row.meeting_id, id);
+    return keptFind(asker, tx, row.meeting_id, id);
   });
 }
 
@@ -244,7 +244,7 @@ export async function passFind(asker: Asker, db: Db, id: number): Promise<KeptFi
     await tx.updateTable('finds').set({ verdict: 'passed' }).where('id', '=', id).execute();
     await tx.insertInto('find_changes').values({ find_id: id, verdict: 'passed', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null }).execute();
     await stamp(tx, row.meeting_id);
-    return one(asker, tx, row.meeting_id, id);
+    return keptFind(asker, tx, row.meeting_id, id);
   });
 }
 
@@ -259,7 +259,7 @@ export async function reopenFind(asker: Asker, db: Db, id: number): Promise<Kept
     await tx.updateTable('finds').set({ verdict: 'open' }).where('id', '=', id).execute();
     await tx.insertInto('find_changes').values({ find_id: id, verdict: 'open', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null }).execute();
     await stamp(tx, row.meeting_id);
-    return one(asker, tx, row.meeting_id, id);
+    return keptFind(asker, tx, row.meeting_id, id);
   });
 }
 
@@ -300,10 +300,11 @@ export async function markFind(asker: Asker, db: Db, meeting: number, mark: z.in
       .executeTakeFirst();
     if (!made) throw new Refusal('conflict', 'That place is marked already.');
     await stamp(tx, meeting);
-    return one(asker, tx, meeting, made.id);
+    return keptFind(asker, tx, meeting, made.id);
   });
 }
 
-async function one(asker: Asker, db: Db, meeting: number, id: number): Promise<KeptFind> {
+/** One find as it is kept now. */
+export async function keptFind(asker: Asker, db: Db, meeting: number, id: number): Promise<KeptFind> {
   return (await findsOf(asker, db, meeting)).find((f) => f.id === id)!;
 }

@@ -49,7 +49,7 @@ export interface Database {
     verdict: ColumnType<'open' | 'taken' | 'passed', 'open' | 'taken' | 'passed' | undefined, 'open' | 'taken' | 'passed'>;
     reader: string;
   };
-  find_changes: { id: Generated<number>; find_id: number; verdict: string; at: string; by_person: string; event_id: number | null; statement_id: number | null };
+  find_changes: { id: Generated<number>; find_id: number; verdict: string; at: string; by_person: string; event_id: number | null; statement_id: number | null; before: ColumnType<string | null, string | null | undefined, never>; swallowed: ColumnType<number | null, number | null | undefined, never> };
   commitments: {
     id: Generated<number>;
     project_id: string;

@@ -12,6 +12,7 @@ import type { PageSession } from './page.ts';
 export interface OpenRow {
   id: number;
   ref: string;
+  text: string;
   owner: { id: string; name: string }[];
   due: string | null;
   state: string;
@@ -78,7 +79,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
       record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', segments: record.segments },
       finds,
       people: choicesOf(people),
-      open: open.map((r) => ({ id: r.id, ref: r.ref, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
+      open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
       next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
       today,
     },

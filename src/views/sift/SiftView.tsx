@@ -2,41 +2,43 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } fr
 import { listOf, shortDay } from '../../core/language/days.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
-import { post, Refused } from '../parts/api.ts';
-import { Foot, type Said } from '../parts/Foot.tsx';
+import { Foot } from '../parts/Foot.tsx';
 import { KindShape } from '../parts/Shapes.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { marksBySegment } from './marks.ts';
 import { edgeOf, RecordColumn } from './RecordColumn.tsx';
-import { readingWords, refine, useReading } from './reading.ts';
-import { type Edits, type Field, NEWS, Slip } from './Slip.tsx';
+import { ALL_SHOWN, isShown, KINDS, type Shown, ShownLine } from './Shown.tsx';
+import { type Field, NEWS, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
 import { turnsOf } from './turns.ts';
+import { useFinds } from './use-finds.ts';
 
 /** Turns shown above and below the current find of a very long record. */
 const REACH = 250;
 
-export default function SiftView({ meeting, record, finds: given, people: known, open, next, today }: SiftProps) {
-  const [finds, setFinds] = useState(given);
-  const [people, setPeople] = useState(known);
-  const [current, setCurrent] = useState<number | null>(() => [...given].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id).find((f) => f.verdict === 'open')?.id ?? null);
-  const [edits, setEdits] = useState<Record<number, Edits>>({});
+export default function SiftView(props: SiftProps) {
+  const { meeting, record, open, today } = props;
+  const [current, setCurrent] = useState<number | null>(() => [...props.finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id).find((f) => f.verdict === 'open')?.id ?? null);
   const [field, setField] = useState<Field>(null);
-  const [busy, setBusy] = useState(false);
-  const [said, setSaid] = useState<Said | null>(null);
-  const [made, setMade] = useState(next);
+  const [merging, setMerging] = useState<number | null>(null);
+  const [shown, setShown] = useState<Shown>(ALL_SHOWN);
   const [joins, setJoins] = useState<Join[]>([]);
   const [narrow, setNarrow] = useState(false);
   const [view, setView] = useState<[number, number]>([0, 0.1]);
   const [height, setHeight] = useState(600);
   const root = useRef<HTMLDivElement>(null);
-  const latest = useRef({ finds, edits, current });
-  latest.current = { finds, edits, current };
+
+  const go = useCallback((id: number | null) => {
+    setField(null);
+    setCurrent(id);
+    if (id === null) return;
+    requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
+  }, []);
+  const { finds, ordered, find, people, edits, edit, busy, said, made, reading, judge, reopen, takeSure, reshape, mark } = useFinds(props, go, current);
+  const offered = ordered.filter((f) => isShown(f, shown) || f.id === current);
 
   const turns = useMemo(() => turnsOf(record.segments, record.captions), [record]);
   const marks = useMemo(() => marksBySegment(finds, record.id), [finds, record.id]);
-  const ordered = useMemo(() => [...finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id), [finds]);
-  const find = ordered.find((f) => f.id === current) ?? null;
   const turnAt = useMemo(() => {
     const at = new Map<number, number>();
     turns.forEach((t, i) => {
@@ -46,98 +48,31 @@ export default function SiftView({ meeting, record, finds: given, people: known,
   }, [turns]);
   const long = turns.length > REACH * 3;
   const middle = long ? (find ? (turnAt.get(edgeOf(find)) ?? 0) : 0) : 0;
-  const shown: [number, number] = long ? [Math.max(0, middle - REACH), Math.min(turns.length, middle + REACH)] : [0, turns.length];
+  const part: [number, number] = long ? [Math.max(0, middle - REACH), Math.min(turns.length, middle + REACH)] : [0, turns.length];
   const left = finds.filter((f) => f.verdict === 'open').length;
 
-  const go = useCallback((id: number | null) => {
-    setField(null);
-    setCurrent(id);
-    if (id === null) return;
-    requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
-  }, []);
-
   const step = (by: 1 | -1) => {
-    const waiting = ordered.filter((f) => f.verdict === 'open' || f.id === current);
+    const waiting = offered.filter((f) => f.verdict === 'open' || f.id === current);
     const at = waiting.findIndex((f) => f.id === current);
     const target = waiting[at < 0 ? 0 : Math.max(0, Math.min(waiting.length - 1, at + by))];
     if (target) go(target.id);
   };
 
-  const after = (id: number): number | null => {
-    const at = ordered.findIndex((f) => f.id === id);
-    return (ordered.slice(at + 1).find((f) => f.verdict === 'open') ?? ordered.slice(0, at).find((f) => f.verdict === 'open'))?.id ?? null;
-  };
-
-  const refused = (error: unknown) => {
-    const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', 'Load it again.', null);
-    setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
-  };
-
-  const replace = (f: KeptFind) => setFinds((all) => all.map((x) => (x.id === f.id ? f : x)));
-
-  const reopen = async (id: number) => {
-    try {
-      replace(await post<KeptFind>(`/api/finds/${id}`, { do: 'reopen' }));
-      setSaid(null);
-      go(id);
-    } catch (error) {
-      refused(error);
+  const turnInto = () => {
+    if (find?.verdict !== 'open') return;
+    if (find.update) void reshape(find.id, { do: 'about', open: null }, 'Now an action of its own');
+    else {
+      const order = ['action', 'decision', 'question'] as const;
+      const kind = order[(order.indexOf(find.kind as 'action') + 1) % 3]!;
+      void reshape(find.id, { do: 'kind', kind }, `Now ${kind === 'action' ? 'an' : 'a'} ${kind}`);
     }
   };
-
-  const judge = async (what: 'take' | 'pass') => {
-    if (!find || busy || find.verdict === 'taken') return;
-    const { named, ...changes } = edits[find.id] ?? {};
-    const before = find;
-    const target = after(find.id);
-    setBusy(true);
-    replace({ ...find, ...(changes.text ? { text: changes.text } : {}), verdict: what === 'take' ? 'taken' : 'passed' });
-    go(target);
-    try {
-      const kept = await post<KeptFind>(`/api/finds/${find.id}`, what === 'take' ? { do: 'take', ...changes } : { do: 'pass' });
-      replace(kept);
-      if (named) setPeople((all) => [...all, ...kept.owner.filter((o) => !all.some((p) => p.id === o)).map((o, i) => ({ id: o, name: Object.values(named)[i] ?? o, role: '', organisation: '' }))]);
-      if (what === 'take' && !kept.update) setMade((m) => ({ ...m, [kept.kind]: Math.max(m[kept.kind as 'action'], Number((kept.ref ?? 'C-0').slice(2)) + 1) }));
-      const who = kept.kind === 'action' ? [listOf(kept.owner.map((o) => named?.[o] ?? people.find((p) => p.id === o)?.name ?? Object.values(named ?? {})[0] ?? o)) || 'nobody yet', kept.due ? shortDay(kept.due, today) : 'no date'].join(', ') : kept.update ? NEWS[kept.update.kind] : kept.text;
-      setSaid({ head: what === 'take' ? `${kept.ref} taken` : 'Passed', rest: what === 'take' ? who : kept.text, undo: () => void reopen(kept.id) });
-    } catch (error) {
-      replace(before);
-      go(before.id);
-      refused(error);
-    } finally {
-      setBusy(false);
-    }
+  const merge = () => {
+    if (merging === null) return setMerging(find?.verdict === 'open' ? find.id : null);
+    setMerging(null);
+    if (find && find.id !== merging) void reshape(merging, { do: 'merge', with: find.id }, 'Merged');
   };
-
-  const mark = async (kind: 'action' | 'decision' | 'question') => {
-    const place = selectedPlace();
-    if (!place) {
-      setSaid({ head: 'Nothing is selected', rest: 'Select words in the record first, then press H.', bad: true });
-      return;
-    }
-    try {
-      const f = await post<KeptFind>(`/api/meetings/${meeting.id}/finds`, { record: record.id, kind, ...place });
-      setFinds((all) => [...all, f]);
-      getSelection()?.removeAllRanges();
-      setSaid({ head: 'Marked', rest: f.text, undo: undefined });
-      go(f.id);
-    } catch (error) {
-      refused(error);
-    }
-  };
-
-  const reading = useReading(
-    record.id,
-    given.some((f) => f.verdict === 'open' && f.reader === 'quick'),
-    (read) => {
-      const r = refine(latest.current.finds, read, new Set(Object.keys(latest.current.edits).map(Number)));
-      setFinds(r.finds);
-      const looked = latest.current.current;
-      if (looked !== null && !r.finds.some((f) => f.id === looked)) setCurrent(r.finds.find((f) => f.verdict === 'open')?.id ?? null);
-      const words = [r.added && `${r.added} new`, r.changed && `${r.changed} put better`, r.gone && `${r.gone} dropped`].filter(Boolean).join(', ');
-      setSaid((before) => before ?? { head: 'Read closely', rest: words || 'nothing changed' });
-    },
-  );
+  const merged = finds.find((f) => f.id === merging) ?? null;
 
   // notes stand where their words are: measured after every change of layout
   const layout = useCallback(() => {
@@ -162,16 +97,16 @@ export default function SiftView({ meeting, record, finds: given, people: known,
     setHeight(Math.max(el.querySelector<HTMLElement>('.rec')!.offsetHeight, ...ends) + 40);
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is listed changes where notes and words stand
-  useLayoutEffect(layout, [layout, finds, current, field, edits, narrow, shown[0], shown[1]]);
+  useLayoutEffect(layout, [layout, finds, current, field, edits, narrow, shown, part[0], part[1]]);
   useEffect(() => {
     const watch = () => {
       layout();
       const el = root.current;
       if (!el) return;
       const rec = el.querySelector('.rec')!.getBoundingClientRect();
-      const part = (y: number) => Math.max(0, Math.min(1, (y - rec.top) / Math.max(1, rec.height)));
-      const of = (p: number) => (shown[0] + p * (shown[1] - shown[0])) / Math.max(1, turns.length);
-      setView([of(part(48)), of(part(innerHeight - 36))]);
+      const share = (y: number) => Math.max(0, Math.min(1, (y - rec.top) / Math.max(1, rec.height)));
+      const of = (p: number) => (part[0] + p * (part[1] - part[0])) / Math.max(1, turns.length);
+      setView([of(share(48)), of(share(innerHeight - 36))]);
     };
     watch();
     void document.fonts.ready.then(layout);
@@ -181,7 +116,7 @@ export default function SiftView({ meeting, record, finds: given, people: known,
       removeEventListener('resize', watch);
       removeEventListener('scroll', watch);
     };
-  }, [layout, shown[0], shown[1], turns.length]);
+  }, [layout, part[0], part[1], turns.length]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, for the place the page was opened at
   useEffect(() => {
     const wanted = /^#s(\d+)$/.exec(location.hash)?.[1];
@@ -210,13 +145,18 @@ export default function SiftView({ meeting, record, finds: given, people: known,
             edits={edits[f.id] ?? {}}
             people={people}
             open={open.find((o) => String(o.id) === f.update?.open)}
+            others={open}
+            onAbout={(to) => {
+              setField(null);
+              void reshape(f.id, { do: 'about', open: to }, to === null ? 'Now an action of its own' : 'Now news of an open one');
+            }}
             nextRef={f.kind === 'action' ? `C-${made.action}` : f.kind === 'decision' ? `D-${made.decision}` : `Q-${made.question}`}
             meeting={meeting}
             today={today}
             field={field}
             busy={busy}
             onField={setField}
-            onEdit={(e) => setEdits((all) => ({ ...all, [f.id]: { ...all[f.id], ...e } }))}
+            onEdit={(e) => edit(f.id, e)}
             onTake={() => void judge('take')}
             onPass={() => void judge('pass')}
           />
@@ -262,16 +202,17 @@ export default function SiftView({ meeting, record, finds: given, people: known,
     );
   };
 
-  const shownFinds = ordered.filter((f) => {
+  const shownFinds = offered.filter((f) => {
     const t = turnAt.get(edgeOf(f)) ?? 0;
-    return t >= shown[0] && t < shown[1];
+    return t >= part[0] && t < part[1];
   });
 
   return (
     <>
+      <ShownLine finds={finds} shown={shown} onChange={setShown} />
       <div className={`sift${narrow ? ' is-narrow' : ''}`} ref={root} style={narrow ? undefined : { minHeight: height }}>
         <div className="leafcol" />
-        <RecordColumn turns={turns} shown={shown} marks={marks} current={current} address={`/meetings/${meeting.id}/sift?record=${record.id}`} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} />
+        <RecordColumn turns={turns} shown={part} marks={marks} current={current} address={`/meetings/${meeting.id}/sift?record=${record.id}`} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} />
         {!narrow && (
           <>
             <svg className="wires" aria-hidden="true">
@@ -316,8 +257,8 @@ export default function SiftView({ meeting, record, finds: given, people: known,
         </aside>
       )}
       <Foot
-        margin={readingWords(reading)}
-        said={said ?? { head: left === 0 ? 'Sifted' : `${left} of ${finds.length} finds left`, rest: left === 0 ? 'everything is settled' : undefined }}
+        margin={reading}
+        said={merged ? { head: `Merge “${merged.text}”`, rest: 'with which? J and K choose, M merges, Esc leaves' } : (said ?? { head: left === 0 ? 'Sifted' : `${left} of ${finds.length} finds left`, rest: left === 0 ? 'everything is settled' : undefined })}
         keys={[
           { key: 'j', does: 'next find (or arrow down)', line: 'Next', run: () => step(1) },
           { key: 'k', does: 'previous find (or arrow up)', line: 'Back', run: () => step(-1) },
@@ -326,9 +267,16 @@ export default function SiftView({ meeting, record, finds: given, people: known,
           { key: 'e', does: 'edit the wording', run: () => find && !find.update && setField('text') },
           { key: 'o', does: 'edit the owner', line: 'Owner', run: () => find && (find.kind === 'action' || find.update) && setField('owner') },
           { key: 'd', does: 'edit the date', line: 'Date', run: () => find && (find.kind === 'action' || find.update) && setField('due') },
-          { key: 'h', does: 'mark the selected words as an action', line: 'Mark', run: () => void mark('action') },
-          { key: 'g', does: 'mark the selected words as a decision', run: () => void mark('decision') },
-          { key: 'q', does: 'mark the selected words as an open question', run: () => void mark('question') },
+          { key: 'h', does: 'mark the selected words as an action', line: 'Mark', run: () => void mark('action', selectedPlace()) },
+          { key: 'g', does: 'mark the selected words as a decision', run: () => void mark('decision', selectedPlace()) },
+          { key: 'q', does: 'mark the selected words as an open question', run: () => void mark('question', selectedPlace()) },
+          { key: 'a', does: 'take everything that is sure and has owner and date', line: 'Take sure', run: () => void takeSure() },
+          { key: 'c', does: 'turn it into an action, a decision, a question', run: turnInto },
+          { key: 'w', does: 'say which commitment it is news of, or that it is none', run: () => find?.verdict === 'open' && find.kind !== 'decision' && find.kind !== 'question' && setField('about') },
+          { key: 'm', does: 'merge it with another find', line: 'Merge', run: merge },
+          { key: 'Escape', does: 'leave off merging', run: () => setMerging(null) },
+          { key: 'v', does: 'show only what is left, or everything', run: () => setShown((x) => ({ ...x, leftOnly: !x.leftOnly })) },
+          ...KINDS.map((k, i) => ({ key: String(i + 1), does: `show or hide ${k}s`, run: () => setShown((x) => ({ ...x, hidden: x.hidden.includes(k) ? x.hidden.filter((h) => h !== k) : [...x.hidden, k] })) })),
           { key: 'f', does: 'go on to Follow up', run: () => location.assign(`/meetings/${meeting.id}/follow-up`) },
         ]}
       />

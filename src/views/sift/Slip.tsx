@@ -10,7 +10,7 @@ import { OwnerField } from '../parts/OwnerField.tsx';
 import { KIND_NAMES, KindShape } from '../parts/Shapes.tsx';
 import { Thread } from '../parts/Thread.tsx';
 
-export type Field = 'text' | 'owner' | 'due' | null;
+export type Field = 'text' | 'owner' | 'due' | 'about' | null;
 
 export const NEWS: Record<UpdateKind, string> = { done: 'done', moved: 'moved', reassigned: 'handed over', dropped: 'dropped', blocked: 'waiting', progress: 'still on it' };
 
@@ -28,6 +28,8 @@ interface Props {
   edits: Edits;
   people: readonly Choice[];
   open: OpenRow | undefined;
+  /** every commitment it could be news of */
+  others: readonly OpenRow[];
   nextRef: string;
   meeting: { date: string; next: string | null };
   today: string;
@@ -37,10 +39,12 @@ interface Props {
   onEdit(edits: Edits): void;
   onTake(): void;
   onPass(): void;
+  /** news of another commitment, or of none */
+  onAbout(open: number | null): void;
 }
 
 /** The open find: what it is, who, when, why, and what can be done with it. */
-export function Slip({ find, edits, people, open, nextRef, meeting, today, field, busy, onField, onEdit, onTake, onPass }: Props) {
+export function Slip({ find, edits, people, open, others, nextRef, meeting, today, field, busy, onField, onEdit, onTake, onPass, onAbout }: Props) {
   const text = edits.text ?? find.text;
   const owner = edits.owner ?? find.owner;
   const due = edits.due !== undefined ? edits.due : find.due;
@@ -59,7 +63,32 @@ export function Slip({ find, edits, people, open, nextRef, meeting, today, field
           <KindShape kind={find.kind} />
         </span>
         <b className={`k-${find.kind}`}>{KIND_NAMES[find.kind]}</b>
-        <span className="moss">{find.update ? `of ${find.ref}` : `becomes ${nextRef}`}</span>
+        {field === 'about' ? (
+          <select
+            className="about"
+            // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to choose in it
+            autoFocus
+            aria-label="News of which commitment"
+            defaultValue={find.update?.open ?? ''}
+            onChange={(e) => onAbout(e.target.value === '' ? null : Number(e.target.value))}
+            onKeyDown={(e) => {
+              if (e.key !== 'Escape') return;
+              e.preventDefault();
+              onField(null);
+            }}
+          >
+            <option value="">{find.update ? 'of none: a new action' : 'a new action'}</option>
+            {others.map((o) => (
+              <option key={o.id} value={o.id}>
+                {o.ref} {o.text}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <button type="button" className="moss" disabled={find.kind === 'decision' || find.kind === 'question'} onClick={() => onField('about')} title="Which commitment is it news of? (W)">
+            {find.update ? `of ${find.ref}` : `becomes ${nextRef}`}
+          </button>
+        )}
         <span className="sure" title={`Of finds like this, about ${Math.round(find.confidence * 10) * 10} in 100 are right`}>
           {sure}
         </span>

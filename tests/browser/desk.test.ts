@@ -66,3 +66,40 @@ describe('the gist of a record', () => {
     await page.context().close();
   });
 });
+
+describe('finds that are something else', () => {
+  it('are turned, merged, put back and filtered by key', async () => {
+    const page = await app.page('/meetings/10/sift');
+    const open = page.locator('.note.is-open');
+    await open.waitFor();
+    const heading = () => open.locator('header b').innerText();
+    for (let i = 0; i < 30 && (await heading()) !== 'Action'; i++) await page.keyboard.press('j');
+    const id = await open.getAttribute('data-for');
+    await page.keyboard.press('c');
+    await page.waitForFunction(() => document.querySelector('.note.is-open header b')?.textContent === 'Decision');
+    await page.keyboard.press('z');
+    await page.waitForFunction(() => document.querySelector('.note.is-open header b')?.textContent === 'Action');
+
+    await page.keyboard.press('m');
+    await page.waitForFunction(() => document.querySelector('.foot [role=status]')?.textContent?.startsWith('Merge'));
+    await page.keyboard.press('j');
+    const other = await open.getAttribute('data-for');
+    expect(other).not.toBe(id);
+    await page.keyboard.press('m');
+    await page.waitForFunction(() => document.querySelector('.foot [role=status]')?.textContent?.startsWith('Merged'));
+    expect(await page.locator(`.note[data-for="${other}"]`).getAttribute('class')).toContain('is-passed');
+    await page.keyboard.press('z');
+    await page.waitForFunction((o) => !document.querySelector(`.note[data-for="${o}"]`)?.classList.contains('is-passed'), other);
+
+    const all = await page.locator('.note').count();
+    await page.keyboard.press('4');
+    await page.waitForFunction((n) => document.querySelectorAll('.note').length < n, all);
+    await page.keyboard.press('4');
+
+    await page.keyboard.press('w');
+    await page.getByLabel('News of which commitment').selectOption({ index: 3 });
+    await page.waitForFunction(() => /Update|settled|already/.test(`${document.querySelector('.note.is-open header b')?.textContent} ${document.querySelector('.foot [role=status]')?.textContent}`));
+    expect(page.wrong).toEqual([]);
+    await page.context().close();
+  });
+});

@@ -1,6 +1,6 @@
 import { type Kysely, sql } from 'kysely';
 
-/** Minutes: one draft a meeting, versions that never change, and what a series wants in them. */
+/** Minutes: one draft a meeting, versions that never change, and what a series wants in them. Finds that are reshaped keep what they were. */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await db.schema
     .createTable('minutes_drafts')
@@ -26,6 +26,11 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .createTable('series_minutes')
     .addColumn('series_id', 'text', (c) => c.primaryKey().references('series.id'))
     .addColumn('parts', 'text', (c) => c.notNull())
+    .execute();
+  await db.schema.alterTable('find_changes').addColumn('before', 'text').execute();
+  await db.schema
+    .alterTable('find_changes')
+    .addColumn('swallowed', 'integer', (c) => c.references('finds.id'))
     .execute();
   for (const change of ['UPDATE', 'DELETE']) {
     await sql.raw(`CREATE TRIGGER minutes_versions_no_${change.toLowerCase()} BEFORE ${change} ON minutes_versions BEGIN SELECT RAISE(ABORT, 'issued minutes are never changed and never deleted'); END`).execute(db);

@@ -1,0 +1,119 @@
+import { z } from 'zod';
+import type { Evidence, Find } from '../core/sift/find.ts';
+import type { Asker } from './asker.ts';
+import type { Db } from './database.ts';
+import { findRow, type KeptFind, keptFind } from './finds.ts';
+import { inTransaction } from './ledger.ts';
+import { Refusal } from './refusal.ts';
+
+/** What a person says a find really is, before taking it. */
+export const ReshapeSchema = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('kind'), kind: z.enum(['action', 'decision', 'question']) }),
+  /** news of this open commitment, or of none: then it is an action of its own */
+  z.object({ do: z.literal('about'), open: z.number().int().nullable() }),
+  /** says the same as another find, which it swallows */
+  z.object({ do: z.literal('merge'), with: z.number().int() }),
+  /** takes the last of these back */
+  z.object({ do: z.literal('put back') }),
+]);
+export type Reshape = z.infer<typeof ReshapeSchema>;
+
+/** @returns the find, and the one it swallowed or gave back, as they are now */
+export async function reshapeFind(asker: Asker, db: Db, id: number, change: Reshape): Promise<{ find: KeptFind; other: KeptFind | null }> {
+  return inTransaction(db, async (tx) => {
+    const row = await findRow(asker, tx, id);
+    if (row.verdict !== 'open') throw new Refusal('conflict', 'This find is settled already.', 'Bring it back first.');
+    const find = JSON.parse(row.data) as Find;
+    let other: number | null = null;
+    if (change.do === 'put back') other = await putBack(asker, tx, id);
+    else {
+      let now: Find;
+      if (change.do === 'kind') now = ofKind(find, change.kind);
+      else if (change.do === 'about') now = await aboutOpen(tx, row.project, row.id, find, change.open);
+      else {
+        other = change.with;
+        now = await swallow(asker, tx, row, find, change.with);
+      }
+      await keep(asker, tx, id, now, row.data, other);
+    }
+    return { find: await keptFind(asker, tx, row.meeting_id, id), other: other === null ? null : await keptFind(asker, tx, row.meeting_id, other) };
+  });
+}
+
+function ofKind(find: Find, kind: 'action' | 'decision' | 'question'): Find {
+  if (find.kind === kind) throw new Refusal('conflict', `This is ${kind === 'action' ? 'an' : 'a'} ${kind} already.`);
+  return { ...find, kind, update: null, ...(kind === 'action' ? {} : { owner: [], ownerHow: null, due: null, duePhrase: null }) };
+}
+
+async function aboutOpen(tx: Db, project: string, id: number, find: Find, open: number | null): Promise<Find> {
+  if (open === null) {
+    if (!find.update) throw new Refusal('conflict', 'This is no news of a commitment.');
+    return { ...find, kind: 'action', update: null };
+  }
+  const c = await tx.selectFrom('commitments').select(['text', 'due', 'state', 'number']).where('id', '=', open).where('project_id', '=', project).executeTakeFirst();
+  if (!c) throw new Refusal('not-found', 'There is no such commitment in this project.');
+  const same = await tx.selectFrom('finds as f').innerJoin('finds as mine', 'mine.record_id', 'f.record_id').select('f.data').where('mine.id', '=', id).where('f.id', '!=', id).where('f.kind', '=', 'update').where('f.verdict', '!=', 'passed').execute();
+  if (same.some((s) => (JSON.parse(s.data) as Find).update?.open === String(open))) throw new Refusal('conflict', `Another find is news of C-${c.number} already.`, 'Merge the two, or pass one.');
+  const owners = await tx.selectFrom('commitment_owners').select('person_id').where('commitment_id', '=', open).execute();
+  const before = find.update;
+  const moved = before?.kind === 'moved' || (!before && find.due !== null);
+  return { ...find, kind: 'update', text: c.text, owner: owners.map((o) => o.person_id), due: moved ? find.due : c.due, update: { open: String(open), kind: before?.kind ?? (moved ? 'moved' : 'progress'), due: moved ? find.due : null, owner: before?.owner ?? null } };
+}
+
+async function swallow(asker: Asker, tx: Db, row: { record_id: number; meeting_id: number }, find: Find, withId: number): Promise<Find> {
+  const other = await findRow(asker, tx, withId);
+  if (other.meeting_id !== row.meeting_id || other.record_id !== row.record_id) throw new Refusal('bad-input', 'The two finds are not of one record.');
+  if (other.verdict !== 'open') throw new Refusal('conflict', 'The other find is settled already.', 'Bring it back first.');
+  const swallowed = JSON.parse(other.data) as Find;
+  const places = new Map<string, Evidence>();
+  for (const e of [...find.evidence, ...swallowed.evidence.map((e) => ({ ...e, role: e.role === 'states' ? ('repeats' as const) : e.role }))]) {
+    const key = `${e.segment}:${e.from}:${e.to}`;
+    if (!places.has(key)) places.set(key, e);
+  }
+  await tx.updateTable('finds').set({ verdict: 'passed' }).where('id', '=', withId).execute();
+  return {
+    ...find,
+    evidence: [...places.values()].sort((a, b) => a.segment - b.segment || a.from - b.from),
+    clues: [...find.clues, ...swallowed.clues].slice(0, 12),
+    owner: find.owner.length ? find.owner : swallowed.owner,
+    ownerHow: find.owner.length ? find.ownerHow : swallowed.ownerHow,
+    due: find.due ?? swallowed.due,
+    duePhrase: find.due ? find.duePhrase : swallowed.duePhrase,
+  };
+}
+
+async function keep(asker: Asker, tx: Db, id: number, now: Find, before: string, other: number | null): Promise<void> {
+  await tx
+    .updateTable('finds')
+    .set({ kind: now.kind, data: JSON.stringify(now) })
+    .where('id', '=', id)
+    .execute();
+  const change = { verdict: 'reshaped', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null };
+  await tx
+    .insertInto('find_changes')
+    .values({ find_id: id, ...change, before, swallowed: other })
+    .execute();
+  if (other !== null)
+    await tx
+      .insertInto('find_changes')
+      .values({ find_id: other, ...change, verdict: 'passed', before: null, swallowed: null })
+      .execute();
+}
+
+async function putBack(asker: Asker, tx: Db, id: number): Promise<number | null> {
+  const changes = await tx.selectFrom('find_changes').select(['before', 'swallowed', 'verdict']).where('find_id', '=', id).where('verdict', 'in', ['reshaped', 'put back']).orderBy('id', 'desc').execute();
+  // every “put back” answers one reshaping before it
+  let answered = 0;
+  const last = changes.find((c) => {
+    if (c.verdict === 'put back') answered++;
+    else if (answered > 0) answered--;
+    else return true;
+    return false;
+  });
+  if (!last?.before) throw new Refusal('conflict', 'There is nothing to put back on this find.');
+  const find = JSON.parse(last.before) as Find;
+  await tx.updateTable('finds').set({ kind: find.kind, data: last.before }).where('id', '=', id).execute();
+  if (last.swallowed !== null) await tx.updateTable('finds').set({ verdict: 'open' }).where('id', '=', last.swallowed).execute();
+  await tx.insertInto('find_changes').values({ find_id: id, verdict: 'put back', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null, before: null, swallowed: null }).execute();
+  return last.swallowed;
+}

@@ -1,0 +1,49 @@
+import type { FindKind } from '../../core/sift/find.ts';
+import type { KeptFind } from '../../server/finds.ts';
+import { KIND_NAMES, KindShape } from '../parts/Shapes.tsx';
+import { SURE_FROM } from './use-finds.ts';
+
+/** Which finds stand in the margin. */
+export interface Shown {
+  hidden: readonly FindKind[];
+  leftOnly: boolean;
+  sureOnly: boolean;
+}
+
+export const ALL_SHOWN: Shown = { hidden: [], leftOnly: false, sureOnly: false };
+export const KINDS: readonly FindKind[] = ['action', 'decision', 'question', 'update'];
+
+export function isShown(f: KeptFind, s: Shown): boolean {
+  return !s.hidden.includes(f.kind) && (!s.leftOnly || f.verdict === 'open') && (!s.sureOnly || f.verdict !== 'open' || f.confidence >= SURE_FROM);
+}
+
+/** Actions that were found without owner or date, and would be loose as they stand. */
+export function looseOnes(finds: readonly KeptFind[]): number {
+  return finds.filter((f) => f.kind === 'action' && f.verdict !== 'passed' && (f.owner.length === 0 || f.due === null)).length;
+}
+
+/** The line under the title: what is shown of the finds, as a sentence that can be changed. */
+export function ShownLine({ finds, shown, onChange }: { finds: readonly KeptFind[]; shown: Shown; onChange(s: Shown): void }) {
+  const loose = looseOnes(finds);
+  return (
+    <div className="say shown">
+      {KINDS.map((k, i) => {
+        const left = finds.filter((f) => f.kind === k && f.verdict === 'open').length;
+        const on = !shown.hidden.includes(k);
+        return (
+          <button key={k} type="button" aria-pressed={on} title={`Show or hide (${i + 1})`} onClick={() => onChange({ ...shown, hidden: on ? [...shown.hidden, k] : shown.hidden.filter((h) => h !== k) })}>
+            <KindShape kind={k} hollow={!on} />
+            {KIND_NAMES[k]}s <b>{left}</b>
+          </button>
+        );
+      })}
+      <button type="button" aria-pressed={shown.leftOnly} title="V" onClick={() => onChange({ ...shown, leftOnly: !shown.leftOnly })}>
+        only what is left
+      </button>
+      <button type="button" aria-pressed={shown.sureOnly} title="Finds of which at least 80 in 100 are right" onClick={() => onChange({ ...shown, sureOnly: !shown.sureOnly })}>
+        only sure ones
+      </button>
+      {loose > 0 && <span className="soon end">{loose} without owner or date</span>}
+    </div>
+  );
+}

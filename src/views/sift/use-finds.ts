@@ -1,0 +1,163 @@
+import { useRef, useState } from 'react';
+import { listOf, shortDay } from '../../core/language/days.ts';
+import type { KeptFind } from '../../server/finds.ts';
+import type { SiftProps } from '../../server/pages/sift.ts';
+import type { Reshape } from '../../server/reshape.ts';
+import { post, Refused } from '../parts/api.ts';
+import type { Said } from '../parts/Foot.tsx';
+import { edgeOf } from './RecordColumn.tsx';
+import { readingWords, refine, useReading } from './reading.ts';
+import { type Edits, NEWS } from './Slip.tsx';
+
+/** From this confidence on a find counts as sure, and can be taken with the others of its kind at once. */
+export const SURE_FROM = 0.8;
+
+/** A find that can be taken without a look: sure, and with everything a commitment needs. */
+export function canBeTakenUnseen(f: KeptFind, sureFrom = SURE_FROM): boolean {
+  return f.verdict === 'open' && f.confidence >= sureFrom && (f.kind !== 'action' || (f.owner.length > 0 && f.due !== null));
+}
+
+/** The finds of a record and all that can be done with them; every change can be taken back. */
+export function useFinds({ meeting, record, finds: given, people: known, next, today }: SiftProps, go: (id: number | null) => void, current: number | null) {
+  const [finds, setFinds] = useState(given);
+  const [people, setPeople] = useState(known);
+  const [edits, setEdits] = useState<Record<number, Edits>>({});
+  const [busy, setBusy] = useState(false);
+  const [said, setSaid] = useState<Said | null>(null);
+  const [made, setMade] = useState(next);
+  const latest = useRef({ finds, edits, current });
+  latest.current = { finds, edits, current };
+
+  const ordered = [...finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id);
+  const find = ordered.find((f) => f.id === current) ?? null;
+
+  const refused = (error: unknown) => {
+    const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', 'Load it again.', null);
+    setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
+  };
+  const replace = (...now: readonly (KeptFind | null)[]) => setFinds((all) => all.map((x) => now.find((f) => f?.id === x.id) ?? x));
+  const after = (id: number): number | null => {
+    const at = ordered.findIndex((f) => f.id === id);
+    return (ordered.slice(at + 1).find((f) => f.verdict === 'open') ?? ordered.slice(0, at).find((f) => f.verdict === 'open'))?.id ?? null;
+  };
+  const counted = (kept: KeptFind) => {
+    if (!kept.update && kept.ref) setMade((m) => ({ ...m, [kept.kind]: Math.max(m[kept.kind as 'action'], Number(kept.ref!.slice(2)) + 1) }));
+  };
+
+  const reopen = async (id: number) => {
+    try {
+      replace(await post<KeptFind>(`/api/finds/${id}`, { do: 'reopen' }));
+      setSaid(null);
+      go(id);
+    } catch (error) {
+      refused(error);
+    }
+  };
+
+  const judge = async (what: 'take' | 'pass') => {
+    if (!find || busy || find.verdict === 'taken') return;
+    const { named, ...changes } = edits[find.id] ?? {};
+    const before = find;
+    setBusy(true);
+    replace({ ...find, ...(changes.text ? { text: changes.text } : {}), verdict: what === 'take' ? 'taken' : 'passed' });
+    go(after(find.id));
+    try {
+      const kept = await post<KeptFind>(`/api/finds/${find.id}`, what === 'take' ? { do: 'take', ...changes } : { do: 'pass' });
+      replace(kept);
+      if (named) setPeople((all) => [...all, ...kept.owner.filter((o) => !all.some((p) => p.id === o)).map((o, i) => ({ id: o, name: Object.values(named)[i] ?? o, role: '', organisation: '' }))]);
+      if (what === 'take') counted(kept);
+      const who = kept.kind === 'action' ? [listOf(kept.owner.map((o) => named?.[o] ?? people.find((p) => p.id === o)?.name ?? Object.values(named ?? {})[0] ?? o)) || 'nobody yet', kept.due ? shortDay(kept.due, today) : 'no date'].join(', ') : kept.update ? NEWS[kept.update.kind] : kept.text;
+      setSaid({ head: what === 'take' ? `${kept.ref} taken` : 'Passed', rest: what === 'take' ? who : kept.text, undo: () => void reopen(kept.id) });
+    } catch (error) {
+      replace(before);
+      go(before.id);
+      refused(error);
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  /** Takes everything that is sure and complete, one after the other; undo takes all of it back. */
+  const takeSure = async () => {
+    const sure = ordered.filter((f) => canBeTakenUnseen(f) && !edits[f.id]);
+    if (busy || sure.length === 0) {
+      setSaid({ head: 'Nothing to take unseen', rest: 'no open find is sure and has owner and date' });
+      return;
+    }
+    setBusy(true);
+    const taken: KeptFind[] = [];
+    try {
+      for (const f of sure) {
+        const kept = await post<KeptFind>(`/api/finds/${f.id}`, { do: 'take' });
+        taken.push(kept);
+        replace(kept);
+        counted(kept);
+      }
+    } catch (error) {
+      refused(error);
+    } finally {
+      setBusy(false);
+    }
+    const last = taken.at(-1);
+    if (!last) return;
+    go(after(last.id));
+    if (taken.length === sure.length)
+      setSaid({
+        head: `${taken.length} taken`,
+        rest: listOf(taken.map((f) => f.ref ?? '')),
+        undo: () => {
+          void (async () => {
+            for (const f of taken.toReversed()) await reopen(f.id);
+          })();
+        },
+      });
+  };
+
+  const reshape = async (id: number, change: Reshape, words: string) => {
+    if (busy) return;
+    setBusy(true);
+    try {
+      const { find: now, other } = await post<{ find: KeptFind; other: KeptFind | null }>(`/api/finds/${id}`, change);
+      replace(now, other);
+      setEdits(({ [id]: _, ...rest }) => rest);
+      go(id);
+      setSaid(change.do === 'put back' ? null : { head: words, rest: now.text, undo: () => void reshape(id, { do: 'put back' }, '') });
+    } catch (error) {
+      refused(error);
+    } finally {
+      setBusy(false);
+    }
+  };
+
+  const mark = async (kind: 'action' | 'decision' | 'question', place: { segment: number; from: number; to: number; text: string } | null) => {
+    if (!place) {
+      setSaid({ head: 'Nothing is selected', rest: 'Select words in the record first, then press H.', bad: true });
+      return;
+    }
+    try {
+      const f = await post<KeptFind>(`/api/meetings/${meeting.id}/finds`, { record: record.id, kind, ...place });
+      setFinds((all) => [...all, f]);
+      getSelection()?.removeAllRanges();
+      setSaid({ head: 'Marked', rest: f.text, undo: undefined });
+      go(f.id);
+    } catch (error) {
+      refused(error);
+    }
+  };
+
+  const reading = useReading(
+    record.id,
+    given.some((f) => f.verdict === 'open' && f.reader === 'quick'),
+    (read) => {
+      const r = refine(latest.current.finds, read, new Set(Object.keys(latest.current.edits).map(Number)));
+      setFinds(r.finds);
+      const looked = latest.current.current;
+      if (looked !== null && !r.finds.some((f) => f.id === looked)) go(r.finds.find((f) => f.verdict === 'open')?.id ?? null);
+      const words = [r.added && `${r.added} new`, r.changed && `${r.changed} put better`, r.gone && `${r.gone} dropped`].filter(Boolean).join(', ');
+      setSaid((before) => before ?? { head: 'Read closely', rest: words || 'nothing changed' });
+    },
+  );
+
+  const edit = (id: number, e: Edits) => setEdits((all) => ({ ...all, [id]: { ...all[id], ...e } }));
+  return { finds, ordered, find, people, edits, edit, busy, said, made, reading: readingWords(reading), judge, reopen, takeSure, reshape, mark };
+}

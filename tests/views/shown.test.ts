@@ -1,0 +1,35 @@
+import { describe, expect, it } from 'vitest';
+import type { KeptFind } from '../../src/server/finds.ts';
+import { ALL_SHOWN, isShown, looseOnes } from '../../src/views/sift/Shown.tsx';
+import { canBeTakenUnseen } from '../../src/views/sift/use-finds.ts';
+
+const find = (more: Partial<KeptFind>): KeptFind => ({ id: 1, record: 1, verdict: 'open', ref: null, reader: 'quick', key: 'k', kind: 'action', text: 't', owner: ['ines'], ownerHow: null, due: '2026-03-06', duePhrase: null, update: null, evidence: [], clues: [], confidence: 0.9, reason: '', ...more });
+
+describe('what stands in the margin', () => {
+  it.each([
+    [{}, ALL_SHOWN, true],
+    [{}, { ...ALL_SHOWN, hidden: ['action' as const] }, false],
+    [{ kind: 'question' as const }, { ...ALL_SHOWN, hidden: ['action' as const] }, true],
+    [{ verdict: 'taken' as const }, { ...ALL_SHOWN, leftOnly: true }, false],
+    [{ confidence: 0.5 }, { ...ALL_SHOWN, sureOnly: true }, false],
+    [{ confidence: 0.5, verdict: 'taken' as const }, { ...ALL_SHOWN, sureOnly: true }, true],
+  ])('%o under %o: %s', (more, shown, answer) => {
+    expect(isShown(find(more), shown)).toBe(answer);
+  });
+  it('counts actions without owner or date that were not passed', () => {
+    expect(looseOnes([find({}), find({ due: null }), find({ owner: [] }), find({ due: null, verdict: 'passed' }), find({ kind: 'decision', owner: [], due: null })])).toBe(2);
+  });
+});
+
+describe('what is taken unseen', () => {
+  it.each([
+    [{}, true],
+    [{ confidence: 0.79 }, false],
+    [{ owner: [] }, false],
+    [{ due: null }, false],
+    [{ kind: 'decision' as const, owner: [], due: null }, true],
+    [{ verdict: 'passed' as const }, false],
+  ])('%o: %s', (more, answer) => {
+    expect(canBeTakenUnseen(find(more))).toBe(answer);
+  });
+});

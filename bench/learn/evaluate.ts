@@ -1,6 +1,7 @@
 import type { Find } from '../../src/core/sift/find.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { sift } from '../../src/core/sift/sift.ts';
+import { inOneLine } from '../../src/core/sift/wording.ts';
 import type { Annotated } from '../meetings.ts';
 import { type Answer, emptyTallies, f1, MEASURES, type Tallies, tally } from '../score.ts';
 import { type CloseAnswers, learn } from './stages.ts';
@@ -8,9 +9,9 @@ import { type CloseAnswers, learn } from './stages.ts';
 /** Finds in the shape the scores are worked out on. */
 export function answerOf(finds: readonly Find[]): Required<Answer> {
   const evidence = (f: Find) => [...new Set(f.evidence.map((e) => e.segment))].sort((a, b) => a - b);
-  const plain = (kind: Find['kind']) => finds.filter((f) => f.kind === kind).map((f) => ({ text: f.text, evidence: evidence(f), confidence: f.confidence }));
+  const plain = (kind: Find['kind']) => finds.filter((f) => f.kind === kind).map((f) => ({ text: inOneLine(f), evidence: evidence(f), confidence: f.confidence }));
   return {
-    commitments: finds.filter((f) => f.kind === 'action').map((f) => ({ text: f.text, owner: f.owner, due: f.due, evidence: evidence(f), confidence: f.confidence })),
+    commitments: finds.filter((f) => f.kind === 'action').map((f) => ({ text: inOneLine(f), owner: f.owner, due: f.due, evidence: evidence(f), confidence: f.confidence })),
     decisions: plain('decision'),
     questions: plain('question'),
     updates: finds.flatMap((f) => (f.update ? [{ open: f.update.open, kind: f.update.kind, ...(f.update.due ? { due: f.update.due } : {}), ...(f.update.owner ? { owner: f.update.owner } : {}), evidence: evidence(f), confidence: f.confidence }] : [])),

@@ -14,6 +14,7 @@ import { nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partne
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, type OpenView, oldMatter, placesFor, type Spoken, spokenOf, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftsOf, judgeFeatures } from '../../src/core/sift/sift.ts';
+import { inOneLine } from '../../src/core/sift/wording.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
 import { type Choice, type Example, fitChoice, fitLogistic } from './logistic.ts';
@@ -121,7 +122,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       const models = { owner: owner.for(c), due: due.for(c), clause: { decision: clause.decision.for(c), question: clause.question.for(c) }, keyword: byMatter((k) => keyword[k].for(c)), link: byMatter((k) => link[k].for(c)), least: LEAST };
       const drafts = draftsOf(c.reading, c.natures, models, n);
       const gold = c.meeting.gold[GOLD[n]];
-      const given = drafts.map((d) => ({ text: d.text, evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
+      const given = drafts.map((d) => ({ text: inOneLine(d), evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
       return { c, examples: drafts.map((d, i): Example => ({ y: right.has(i) ? 1 : 0, x: judgeFeatures(c.reading, c.natures, d, drafts, old.get(c)!) })) };
     });

@@ -8,6 +8,7 @@ import { RecordError } from '../core/record/model.ts';
 import { readRecord } from '../core/record/read.ts';
 import type { Find, Finds } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
+import { inOneLine } from '../core/sift/wording.ts';
 import { readRecordFile } from '../server/record-files.ts';
 import { closeReading, siftClosely, siftRecord } from '../server/sifting.ts';
 
@@ -63,9 +64,9 @@ function answer({ finds }: { finds: Find[] }) {
   const evidence = (f: Find) => [...new Set(f.evidence.map((e) => e.segment))].sort((a, b) => a - b);
   const of = (kind: Find['kind']) => finds.filter((f) => f.kind === kind);
   return {
-    commitments: of('action').map((f) => ({ text: f.text, owner: f.owner, due: f.due, evidence: evidence(f) })),
-    decisions: of('decision').map((f) => ({ text: f.text, evidence: evidence(f) })),
-    questions: of('question').map((f) => ({ text: f.text, evidence: evidence(f) })),
+    commitments: of('action').map((f) => ({ text: inOneLine(f), owner: f.owner, due: f.due, evidence: evidence(f) })),
+    decisions: of('decision').map((f) => ({ text: inOneLine(f), evidence: evidence(f) })),
+    questions: of('question').map((f) => ({ text: inOneLine(f), evidence: evidence(f) })),
     updates: of('update').map((f) => ({ open: f.update!.open, kind: f.update!.kind, ...(f.update!.due ? { due: f.update!.due } : {}), ...(f.update!.owner ? { owner: f.update!.owner } : {}), evidence: evidence(f) })),
   };
 }
@@ -115,7 +116,7 @@ function table(finds: readonly Find[], people: readonly Person[]): string {
     .map((f) => {
       const who = f.kind === 'action' ? f.owner.map(name).join(' and ') || 'nobody yet' : '';
       const when = f.kind === 'action' ? (f.due ?? 'no date') : '';
-      return `${f.kind.padEnd(8)}  ${String(Math.round(f.confidence * 100)).padStart(3)}%  ${[f.text, who, when].filter(Boolean).join('  |  ')}\n                 ${f.reason}  [${f.evidence.map((e) => e.segment).join(', ')}]\n`;
+      return `${f.kind.padEnd(8)}  ${String(Math.round(f.confidence * 100)).padStart(3)}%  ${[inOneLine(f), who, when].filter(Boolean).join('  |  ')}\n                 ${f.reason}  [${f.evidence.map((e) => e.segment).join(', ')}]\n`;
     })
     .join('');
 }

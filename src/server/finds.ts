@@ -114,7 +114,8 @@ export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<Ke
   const out: KeptFind[] = [];
   for (const r of rows) {
     const data = JSON.parse(r.data) as Find;
-    out.push({ ...data, id: r.id, record: r.record_id, verdict: r.verdict as KeptFind['verdict'], reader: r.reader, ref: await refOf(db, r.id, data) });
+    // finds that were kept before there were naming words have none
+    out.push({ ...data, about: data.about ?? [], id: r.id, record: r.record_id, verdict: r.verdict as KeptFind['verdict'], reader: r.reader, ref: await refOf(db, r.id, data) });
   }
   return out;
 }
@@ -276,6 +277,7 @@ export async function markFind(asker: Asker, db: Db, meeting: number, mark: z.in
     key: `hand:${mark.kind}:${mark.segment}:${mark.from}:${mark.to}`,
     kind: mark.kind,
     text: mark.text,
+    about: [],
     owner: [],
     ownerHow: null,
     due: null,

@@ -2,7 +2,26 @@ import { describe, expect, it } from 'vitest';
 import type { KeptFind } from '../../src/server/finds.ts';
 import { readingWords, refine } from '../../src/views/sift/reading.ts';
 
-const find = (id: number, text: string, verdict: KeptFind['verdict'] = 'open'): KeptFind => ({ id, record: 1, verdict, ref: null, reader: 'quick', key: `action:${id}:0`, kind: 'action', text, owner: [], ownerHow: null, due: null, duePhrase: null, update: null, evidence: [], clues: [], confidence: 0.5, reason: '' });
+const find = (id: number, text: string, verdict: KeptFind['verdict'] = 'open'): KeptFind => ({
+  id,
+  record: 1,
+  verdict,
+  ref: null,
+  reader: 'quick',
+  key: `action:${id}:0`,
+  kind: 'action',
+  text,
+  about: [],
+  owner: [],
+  ownerHow: null,
+  due: null,
+  duePhrase: null,
+  update: null,
+  evidence: [],
+  clues: [],
+  confidence: 0.5,
+  reason: '',
+});
 
 describe('the close reader’s finds on the screen', () => {
   it('are laid over the first ones: put better, dropped, added', () => {

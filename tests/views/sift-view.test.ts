@@ -18,6 +18,7 @@ const find = (id: number, over: Partial<KeptFind> = {}): KeptFind => ({
   kind: 'action',
   text: 'x',
   owner: [],
+  about: [],
   ownerHow: null,
   due: null,
   duePhrase: null,

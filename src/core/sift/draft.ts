@@ -9,6 +9,8 @@ export interface Draft {
   owner: OwnerChoice;
   due: DueChoice;
   text: string;
+  /** see Wording */
+  about: string[];
   /** words of its wording that a careful reader is expected to have used too */
   named: number;
   likeOpen: number;

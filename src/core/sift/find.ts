@@ -42,6 +42,8 @@ export interface Find {
   key: string;
   kind: FindKind;
   text: string;
+  /** words the matter is known by that the text does not have */
+  about: string[];
   owner: string[];
   ownerHow: string | null;
   due: IsoDate | null;

@@ -56,13 +56,13 @@ function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'o
   if (nature !== 'action') {
     const sentences = rankClauses(reading, odds, group, models.clause[nature]);
     const words = rankKeywords(reading, { odds, group, sentences: bestByUnit(sentences) }, models.keyword[nature]);
-    return { group, nature, owner: NOBODY, due: NO_DATE, text: wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
+    return { group, nature, owner: NOBODY, due: NO_DATE, ...wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
   }
   const words = rankKeywords(reading, { odds, group, sentences: null }, models.keyword.action);
   const naming = namingOf(words);
   const owner = chooseOwner(reading, group, naming, models.owner);
   const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
-  return { group, nature, owner, due, text: wordAction(reading, words, owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
+  return { group, nature, owner, due, ...wordAction(reading, words, owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
 }
 
 /** Words a careful reader is expected to have used too, among the ten likeliest. */
@@ -144,6 +144,7 @@ function toFind(reading: Reading, draft: Draft, confidence: number): Find {
     key: `${draft.nature}:${reading.units[group.core]!.segment}:${reading.units[group.core]!.from}`,
     kind: draft.nature,
     text: draft.text,
+    about: draft.about,
     owner: owner.people,
     ownerHow: draft.nature === 'action' ? owner.how : null,
     due: due.due,
@@ -206,6 +207,7 @@ export function updatesOf(reading: Reading, natures: Natures, spoken: readonly S
       key: `update:${view.open.id}`,
       kind: 'update',
       text: view.open.text,
+      about: [],
       owner: owner ?? view.open.owner,
       ownerHow: null,
       due: moved ?? view.open.due,

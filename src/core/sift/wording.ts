@@ -5,6 +5,20 @@ import type { Reading, ReadUnit } from './reading.ts';
 
 const NOTHING = 'Something was said here';
 
+/** What a matter is called: words that can stand by themselves, and naming words they lack. */
+export interface Wording {
+  text: string;
+  /** words the matter is known by that the text does not have, in the order they were said */
+  about: string[];
+}
+
+/** Both in one line, for lists that have no room to show them apart: "Lay the whole book out (thirty-six, spreads)". */
+export function inOneLine({ text, about }: Wording): string {
+  if (about.length === 0) return text;
+  const end = /[?]$/.test(text) ? '?' : '';
+  return `${text.replace(/[.!?…,;:]+$/, '')}${end} (${about.join(', ')})`;
+}
+
 /** What is said before the matter itself and can go. */
 const LEAD_IN =
   /^(?:(?:okay|ok|so|right|well|yeah|yes|yep|no|and|but|um|uh|er|ah|oh|then|now|sure|fine|great|good|look|listen|actually|also|anyway|alright|all right|ja|ya|righto|because|or|plus|see|hang on|wait|sorry|thanks|thank you|lovely|perfect|brilliant|i mean|you know|i think|i suppose|i guess|i'd say|of course|for the record|one more thing|next|first|second|last|finally|again|still|only)\b[\s,.:;–—-]*)+/i;
@@ -18,19 +32,21 @@ const LONGEST_PHRASE = 14;
 
 /**
  * A short text in the record's own words: the stretch of one sentence that holds most of what names the matter, beginning
- * with the verb of a promise or a request where there is one; then, in brackets, naming words it lacks.
- * "Lay the whole book out on this floor (thirty-six, spreads, sticky notes)".
+ * with the verb of a promise or a request where there is one; and beside it the naming words it lacks.
  */
-export function wordAction(reading: Reading, words: readonly RankedKeyword[], owner: readonly string[]): string {
+export function wordAction(reading: Reading, words: readonly RankedKeyword[], owner: readonly string[]): Wording {
   // who does it is told apart from what is done
   const ranked = words.filter((w) => !w.keyword.places[0]!.name || !reading.roster.mentions(w.keyword.word).some((m) => owner.includes(m.person)));
   const phrase = bestPhrase(reading, ranked);
   const rest = ranked.filter((r) => !phrase?.stems.has(r.keyword.stem)).slice(0, Math.max(0, WORDS_OF_AN_ACTION - (phrase?.words ?? 0)));
   return withNames(
-    phrase ? capital(phrase.text.replace(/\s+/g, ' ')) : '',
+    phrase ? capital(phrase.text.replace(/\s+/g, ' ').replace(DANGLING, '')) : '',
     rest.map((r) => r.keyword),
   );
 }
+
+/** Words that lead on to something; a text does not end with one. */
+const DANGLING = /(?:\s+(?:before|after|until|till|since|while|when|where|because|that|which|who|if|and|or|but|so|than|by|with|without|about|between|through|during|per|via))+$/i;
 
 interface Phrase {
   text: string;
@@ -103,17 +119,15 @@ function wordsWithin(unit: ReadUnit): PhraseWord[] {
   return out;
 }
 
-function withNames(text: string, keywords: readonly Keyword[]): string {
+function withNames(text: string, keywords: readonly Keyword[]): Wording {
   const words = [...keywords].sort((a, b) => a.places[0]!.unit - b.places[0]!.unit || a.places[0]!.at - b.places[0]!.at).map((k) => (/^\p{Lu}\p{Ll}/u.test(k.word) && k.places[0]!.at === 0 && !k.places[0]!.name ? k.word.toLowerCase() : k.word));
-  if (words.length === 0) return text || NOTHING;
-  if (!text) return capital(words.join(', '));
-  const end = /[?]$/.test(text) ? '?' : '';
-  return `${text.replace(/[.!?…,;:]+$/, '')}${end} (${words.join(', ')})`;
+  if (!text) return { text: words.length ? capital(words.join(', ')) : NOTHING, about: [] };
+  return { text, about: words };
 }
 
 /** Decisions and questions keep the sentence that was said, without its lead-in, and after it what names the matter. */
-export function wordPlain(best: Clause | undefined, ranked: readonly RankedKeyword[], question: boolean): string {
-  if (!best) return NOTHING;
+export function wordPlain(best: Clause | undefined, ranked: readonly RankedKeyword[], question: boolean): Wording {
+  if (!best) return { text: NOTHING, about: [] };
   let text = finish(best.text.replace(LEAD_IN, '').replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''), 150);
   if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
   const own = new Set(wordsOf(text).map((w) => stem(w.replace(/'s$/, ''))));

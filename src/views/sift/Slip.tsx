@@ -213,6 +213,12 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
             {field !== 'due' && <dd className="ev said">{edits.due === undefined && find.duePhrase && <span className="r-when">{find.duePhrase}</span>}</dd>}
           </div>
         )}
+        {find.about.length > 0 && edits.text === undefined && (
+          <div>
+            <dt>About</dt>
+            <dd className="wide">{find.about.slice(0, 6).join(', ')}</dd>
+          </div>
+        )}
         <div>
           <dt>Why</dt>
           <dd className="wide">{find.reason}</dd>

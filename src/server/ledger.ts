@@ -54,6 +54,21 @@ async function eventsOf(db: Db, commitment: number): Promise<LedgerEvent[]> {
   return rows.map(toEvent);
 }
 
+/** Everything that happened to some commitments, by commitment, in the order it was written down. */
+export async function eventsByCommitment(db: Db, commitments: readonly number[]): Promise<Map<number, LedgerEvent[]>> {
+  const out = new Map<number, LedgerEvent[]>();
+  for (let k = 0; k < commitments.length; k += 500) {
+    const rows = await db
+      .selectFrom('events')
+      .selectAll()
+      .where('commitment_id', 'in', commitments.slice(k, k + 500))
+      .orderBy('id')
+      .execute();
+    for (const r of rows) out.set(r.commitment_id, [...(out.get(r.commitment_id) ?? []), toEvent(r)]);
+  }
+  return out;
+}
+
 /** Writes an event and the state derived from it, in the transaction that is passed in. Gives the event's id. */
 async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent): Promise<number> {
   const data = EventDataSchema.parse(event.data);

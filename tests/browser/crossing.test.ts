@@ -239,7 +239,7 @@ describe('bringing a record in', () => {
 });
 
 describe('every screen', () => {
-  const screens = ['/', '/meetings', '/ledger', '/post', '/bring-in', '/ledger/C-2', '/meetings/10/sift', '/meetings/10/gist', '/meetings/9/minutes', '/meetings/1/follow-up'];
+  const screens = ['/', '/meetings', '/ledger', '/post', '/bring-in', '/ledger/C-2', '/meetings/10/sift', '/meetings/10/gist', '/meetings/9/minutes', '/weave?series=works', '/meetings/1/follow-up'];
   it.each(screens)('%s has no accessibility fault axe-core can find, by day and by night', async (path) => {
     for (const colorScheme of ['light', 'dark'] as const) {
       const page = await app.page(path, { colorScheme });

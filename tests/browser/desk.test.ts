@@ -103,3 +103,26 @@ describe('finds that are something else', () => {
     await page.context().close();
   });
 });
+
+describe('the Weave', () => {
+  it('is walked by key: threads, knots, their words, the table, the trail', async () => {
+    const page = await app.page('/weave?series=works');
+    await page.locator('svg.weave').waitFor();
+    await page.keyboard.press('j');
+    const words = page.locator('.knot-words');
+    await words.waitFor();
+    const last = await words.innerText();
+    await page.keyboard.press('ArrowLeft');
+    await page.waitForFunction((before) => document.querySelector('.knot-words')?.textContent !== before, last);
+    expect(await words.locator('.said').innerText()).not.toBe('');
+    await page.keyboard.press('b');
+    await page.locator('.weave-table tr').nth(5).waitFor();
+    await page.keyboard.press('b');
+    const [svg] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as SVG' }).click()]);
+    expect(svg.suggestedFilename()).toBe('weave.svg');
+    await page.keyboard.press('t');
+    await page.waitForURL(/\/ledger\/C-\d+/);
+    expect(page.wrong).toEqual([]);
+    await page.context().close();
+  });
+});

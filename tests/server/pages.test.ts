@@ -13,6 +13,7 @@ import type { PageSession } from '../../src/server/pages/page.ts';
 import { postPage } from '../../src/server/pages/post.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
 import { trailPage } from '../../src/server/pages/trail.ts';
+import { weavePage } from '../../src/server/pages/weave.ts';
 import { addPerson, peopleOf } from '../../src/server/people.ts';
 import { projectsOf } from '../../src/server/projects.ts';
 import { keepRecord, nextSitting } from '../../src/server/records.ts';
@@ -65,6 +66,23 @@ describe('what the pages show', () => {
     const none = (await meetingRows(asker, db, { project: s.project })).find((m) => m.records === 0)!;
     expect((await gistPage(s, none.id, { record: null, about: '', until: null })).shown).toBeNull();
     await expect(gistPage(s, 9999, { record: null, about: '', until: null })).rejects.toThrow('no such meeting');
+  });
+  it('Weave: threads of a series by holder, its sittings with what was made and ended, and the words at each knot', async () => {
+    const asked = { series: 'works', person: null, order: 'owner' as const, closed: true };
+    const w = await weavePage(s, asked);
+    expect(w.title).toBe('Weekly works call');
+    expect(w.view.sittings.filter((x) => x.held)).toHaveLength(6);
+    const rows = w.view.groups.flatMap((g) => g.rows);
+    expect(w.view.sittings.reduce((n, x) => n + x.made, 0)).toBe(new Set(rows.map((r) => r.ref)).size);
+    for (const k of rows.flatMap((r) => r.knots)) expect(w.view.words.some((x) => x.event === k.event)).toBe(true);
+    expect(w.view.words.filter((x) => x.href && x.text).length).toBeGreaterThan(10);
+    const open = await weavePage(s, { ...asked, closed: false, order: 'age' });
+    expect(open.view.groups[0]!.rows.every((r) => r.open)).toBe(true);
+    const bram = await weavePage(s, { series: null, person: 'bram', order: 'age', closed: true });
+    expect(bram.title).toContain('Bram Osei');
+    expect(bram.view.groups[0]!.rows.length).toBeLessThan((await weavePage(s, { ...asked, series: null })).view.groups.flatMap((g) => g.rows).length);
+    await expect(weavePage(s, { ...asked, series: 'nothing' })).rejects.toThrow('no such series');
+    await expect(weavePage(s, { ...asked, series: null, person: 'nobody-here' })).rejects.toThrow('no such person');
   });
   it('Sift: record, finds, what was open, and the next references', async () => {
     const waiting = (await meetingRows(asker, db, { project: s.project })).find((m) => m.findsLeft > 0)!;

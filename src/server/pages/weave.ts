@@ -1,0 +1,131 @@
+import { addDays } from '../../core/dates/calendar.ts';
+import type { EventKind } from '../../core/ledger/events.ts';
+import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
+import { eventsByCommitment, ledgerRows } from '../ledger.ts';
+import { peopleOf } from '../people.ts';
+import { Refusal } from '../refusal.ts';
+import { recordWords } from '../words.ts';
+import type { PageSession } from './page.ts';
+
+export const ORDERS: readonly WeaveOrder[] = ['owner', 'age', 'due', 'carried'];
+
+export interface WeaveAsked {
+  series: string | null;
+  person: string | null;
+  order: WeaveOrder;
+  closed: boolean;
+}
+
+export interface WeaveSitting {
+  date: string;
+  number: number | null;
+  held: boolean;
+  made: number;
+  ended: number;
+  href: string;
+}
+
+/** What was said where a knot is. */
+export interface KnotWords {
+  event: number;
+  kind: EventKind;
+  on: string;
+  by: string;
+  voice: string | null;
+  text: string | null;
+  due: string | null;
+  href: string | null;
+}
+
+export interface WeaveProps {
+  groups: WeaveGroup[];
+  names: Record<string, string>;
+  sittings: WeaveSitting[];
+  words: KnotWords[];
+  today: string;
+  from: string;
+  to: string;
+  order: WeaveOrder;
+  closed: boolean;
+  /** address without order and closed */
+  base: string;
+}
+
+/** The threads of a series, of a person, or of the whole project. */
+export async function weavePage({ db, asker, project, today }: PageSession, asked: WeaveAsked): Promise<{ title: string; fig: [string, string]; sub: string; view: WeaveProps }> {
+  const [rows, people, all, series] = await Promise.all([
+    ledgerRows(asker, db, { project, state: 'all', ...(asked.series ? { series: asked.series } : {}) }),
+    peopleOf(asker, db, project),
+    db.selectFrom('meetings').select(['id', 'date', 'number', 'series_id', 'sifted_at', 'title']).where('project_id', '=', project).orderBy('date').orderBy('id').execute(),
+    db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute(),
+  ]);
+  const own = asked.series ? series.find((s) => s.id === asked.series) : null;
+  const person = asked.person ? people.find((p) => p.id === asked.person) : null;
+  if (own === undefined) throw new Refusal('not-found', 'There is no such series in this project.');
+  if (person === undefined) throw new Refusal('not-found', 'There is no such person in this project.');
+  const events = await eventsByCommitment(
+    db,
+    rows.map((r) => r.id),
+  );
+  const held = (id: number) => (events.get(id) ?? []).some((e) => e.data.owner?.includes(person!.id));
+  const woven: WovenCommitment[] = rows.filter((r) => !person || held(r.id)).map((r) => ({ id: r.id, ref: r.ref, events: events.get(r.id) ?? [], carried: r.carried }));
+  const groups = weave(woven, asked.order, today, asked.closed);
+  const meetings = own ? all.filter((m) => m.series_id === own.id) : all.filter((m) => woven.some((w) => w.events.some((e) => e.meeting === m.id)) || m.date >= today);
+  // sittings of several series on one day share a column
+  const days = meetings.filter((m, i) => meetings.findIndex((x) => x.date === m.date) === i);
+  const past = days.filter((m) => m.date <= today);
+  const next = days.filter((m) => m.date > today).slice(0, 2);
+  const counts = madeAndEnded(
+    woven,
+    past.map((m) => m.date),
+  );
+  const sittings = [...past, ...next].map((m, i): WeaveSitting => ({ date: m.date, number: m.number, held: m.date <= today, made: counts[i]?.made ?? 0, ended: counts[i]?.ended ?? 0, href: `/meetings/${m.id}/sift` }));
+  const firsts = woven.flatMap((w) => w.events.slice(0, 1).map((e) => e.on));
+  const from = [today, ...firsts, ...sittings.map((s) => s.date)].sort()[0]!;
+  const to = [addDays(today, 14), ...next.map((m) => m.date)].sort().at(-1)!;
+  const shown = groups.flatMap((g) => g.rows);
+  const open = shown.filter((r) => r.open);
+  const late = open.filter((r) => r.late > 0).length;
+  const done = shown.filter((r) => r.ended === 'done').length;
+  const dropped = shown.filter((r) => r.ended === 'dropped').length;
+  const total = new Set(shown.map((r) => r.ref)).size;
+  return {
+    title: own?.title ?? (person ? `What ${person.name} holds and held` : 'The whole project'),
+    fig: [own ? (['', 'Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'][own.weekday] ?? '') : 'Weave', past.length ? `${past.length} held` : 'none held'],
+    sub: `${total} ${total === 1 ? 'thread' : 'threads'}: ${open.length} open${late ? `, of which ${late} late` : ''}${done ? `; ${done} done` : ''}${dropped ? `, ${dropped} dropped` : ''}`,
+    view: {
+      groups,
+      names: Object.fromEntries(people.map((p) => [p.id, p.name])),
+      sittings,
+      words: await knotWords(db, woven, new Map(people.map((p) => [p.id, p.name])), new Set(shown.flatMap((r) => r.knots.map((k) => k.event)))),
+      today,
+      from,
+      to,
+      order: asked.order,
+      closed: asked.closed,
+      base: own ? `/weave?series=${encodeURIComponent(own.id)}` : person ? `/weave?person=${encodeURIComponent(person.id)}` : '/weave?',
+    },
+  };
+}
+
+async function knotWords(db: PageSession['db'], woven: readonly WovenCommitment[], names: ReadonlyMap<string, string>, shown: ReadonlySet<number>): Promise<KnotWords[]> {
+  const out: KnotWords[] = [];
+  for (const c of woven) {
+    for (const e of c.events) {
+      if (!shown.has(e.id)) continue;
+      const place = e.evidence.find((p) => p.role === 'states') ?? e.evidence[0];
+      const said = place ? (await recordWords(db, place.record)).segments[place.segment] : undefined;
+      out.push({
+        event: e.id,
+        kind: e.kind,
+        on: e.on,
+        by: names.get(e.by) ?? e.by,
+        voice: said?.voice ?? null,
+        text: said && place ? (said.text.slice(place.from, place.to) || said.text).slice(0, 400) : (e.data.reason ?? null),
+        due: e.data.due ?? null,
+        href: place && e.meeting !== null ? `/meetings/${e.meeting}/sift?record=${place.record}#s${place.segment}` : null,
+      });
+    }
+  }
+  return out;
+}

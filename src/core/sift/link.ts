@@ -30,7 +30,6 @@ export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b:
     farApart(f, reading, u, v);
   }
   people(f, u, v, gap);
-  closeReading(f, reading, a, b);
   return f;
 }
 
@@ -156,14 +155,4 @@ function people(f: Features, u: ReadUnit, v: ReadUnit, gap: number): void {
   if (v.mentions.some((m) => named.has(m.person))) f.set('same-name', 1);
   else if (v.mentions.length && named.size) f.set('other-name', 1);
   if (v.speaker && named.has(v.speaker) && gap < NEAR) f.set('named-speaks', 1);
-}
-
-function closeReading(f: Features, reading: Reading, a: number, b: number): void {
-  const job = reading.close?.job;
-  if (!job?.[a] || !job[b]) return;
-  let dot = 0;
-  for (let k = 0; k < job[a].length; k++) dot += job[a][k]! * job[b][k]!;
-  f.set('close:job', dot);
-  steps(f, 'close:job', dot, [0, 0.3, 0.6, 0.8]);
-  if (b - a >= NEAR) f.set('close:job-far', dot);
 }

@@ -40,14 +40,7 @@ export function secondFeatures(reading: Reading, first: Record<Nature, Float64Ar
   if (u.heading) f.set('heading', 1);
   const nature = reading.close?.nature;
   if (nature) {
-    for (let k = 0; k < 6; k++) {
-      f.set(`close:${k}`, clip(nature[i]?.[k] ?? -4));
-      for (const d of [-1, 1]) {
-        const row = nature[i + d];
-        if (row) f.set(`close:${k}${d > 0 ? '+' : ''}${d}`, clip(row[k]!));
-      }
-    }
-    if (!u.spoken) for (let k = 0; k < 6; k++) f.set(`close:${k}~notes`, clip(nature[i]?.[k] ?? -4));
+    for (let k = 0; k < 6; k++) f.set(`close:${k}`, clip(nature[i]?.[k] ?? -4));
   }
   return f;
 }

@@ -27,8 +27,6 @@ export interface SiftInput {
 export interface CloseReading {
   /** by unit: log-odds that it is part of an action, the heart of one, a decision, a question, an update, a trap */
   nature: readonly (readonly number[])[];
-  /** by unit: a unit vector; the dot product of two says whether both are about one job */
-  job: readonly Float32Array[] | readonly (readonly number[])[];
   /** by open commitment, by unit: log-odds that the unit speaks of it, then log-odds of each kind of news */
   about: ReadonlyMap<string, ReadonlyMap<number, readonly number[]>>;
 }

@@ -1,7 +1,10 @@
 import type { CloseReading } from '../reading.ts';
 import type { Stretch } from './stretches.ts';
 
-/** What the numbers of a marker mean, as the model's manifest says: so many for the turn, the job and the commitment. */
+/**
+ * What the numbers of a marker mean, as the model's manifest says: so many for the turn, for the job and for the commitment.
+ * The vector of the job is learned with the rest and not read: on series left out it joined places no better than words do.
+ */
 export interface OutputShape {
   turn: number;
   job: number;
@@ -12,7 +15,6 @@ export interface OutputShape {
  * taken from the stretch that it stands furthest inside of. */
 export class Collected implements CloseReading {
   readonly nature: number[][];
-  readonly job: number[][];
   readonly about = new Map<string, Map<number, number[]>>();
   /** how far from the end of its stretch the answer kept for a unit was given, and where that stretch begins */
   private readonly kept: { inside: number; from: number }[] = [];
@@ -22,7 +24,6 @@ export class Collected implements CloseReading {
     private readonly shape: OutputShape,
   ) {
     this.nature = Array.from({ length: units }, () => []);
-    this.job = Array.from({ length: units }, () => []);
   }
 
   /** @param markers the numbers of each of the stretch's units, one unit after the other */
@@ -44,15 +45,9 @@ export class Collected implements CloseReading {
         if (before && (before.inside > inside || (before.inside === inside && before.from > from))) continue;
         this.kept[unit] = { inside, from };
         this.nature[unit] = rounded(row.subarray(0, turn));
-        this.job[unit] = unitVector(row.subarray(turn, turn + job));
       }
     }
   }
 }
 
 const rounded = (row: Float32Array) => [...row].map((x) => Math.round(x * 1000) / 1000);
-
-function unitVector(row: Float32Array): number[] {
-  const length = Math.hypot(...row) || 1;
-  return [...row].map((x) => Math.round((x / length) * 1000) / 1000);
-}

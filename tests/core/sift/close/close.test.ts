@@ -93,7 +93,6 @@ describe('what the encoder said', () => {
         [8, 8],
         [7, 7],
       ]);
-      expect(c.job[0]).toEqual([0.6, 0.8]);
     }
   });
   it('of a commitment is the surest of what was said of a unit', () => {

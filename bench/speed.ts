@@ -2,10 +2,11 @@ import model from 'wink-eng-lite-web-model';
 import winkNLP from 'wink-nlp';
 import { readRecord } from '../src/core/record/read.ts';
 import type { SiftModels } from '../src/core/sift/models.ts';
-import type { OpenCommitment, SiftInput } from '../src/core/sift/reading.ts';
+import type { CloseReading, OpenCommitment, SiftInput } from '../src/core/sift/reading.ts';
 import { sift } from '../src/core/sift/sift.ts';
 import weights from '../src/core/sift/weights/quick.json' with { type: 'json' };
-import { annotatedMeetings } from './meetings.ts';
+import { startCloseReader } from '../src/server/close-reader/close-reader.ts';
+import { type Annotated, annotatedMeetings } from './meetings.ts';
 
 type Row = [string, string, string, string];
 const ms = (x: number) => `${x < 10 ? x.toFixed(1) : Math.round(x)} ms`;
@@ -38,7 +39,7 @@ function callOf(words: number): { text: string; people: SiftInput['people'] } {
   return { text: lines.join('\n'), people: meetings[0]!.input.people };
 }
 
-export function inputOf(words: number): { text: string; input: SiftInput } {
+function inputOf(words: number): { text: string; input: SiftInput } {
   const { text, people } = callOf(words);
   const open: OpenCommitment[] = annotatedMeetings()
     .flatMap((m) => m.gold.commitments)
@@ -60,4 +61,37 @@ export function siftAgainstWink(): Row[] {
     ['Sift, 10,000 words, 60 open', ms(own), `bare wink-nlp pass ${ms(wink)}`, `${(own / wink).toFixed(2)}`],
     ['Sift, 100,000 words, 60 open', ms(tenfold), `10,000 words ${ms(own)}`, `${(tenfold / own).toFixed(1)}`],
   ];
+}
+
+/** An hour's record (9,000 words, twelve open commitments) read closely on this machine, beside the same work by the quick reader, and a tenth of it. */
+export async function closeReaderTimes(): Promise<Row[]> {
+  const reader = await startCloseReader().catch(() => null);
+  if (!reader) return [];
+  const models = weights as unknown as SiftModels;
+  const timed = async (words: number) => {
+    const { input } = inputOf(words);
+    const some = { ...input, open: input.open.slice(0, 12) };
+    const at = performance.now();
+    await reader.read(some, models);
+    const took = performance.now() - at;
+    return { took, quick: median(() => sift(some, models), 3, 1) };
+  };
+  await timed(300);
+  const tenth = await timed(900);
+  const hour = await timed(9_000);
+  await reader.close();
+  return [
+    ['Close reader, 9,000 words, 12 open', ms(hour.took), `quick reader ${ms(hour.quick)}`, (hour.took / hour.quick).toFixed(0)],
+    ['Close reader, 9,000 words, 12 open', ms(hour.took), `900 words ${ms(tenth.took)}`, (hour.took / tenth.took).toFixed(1)],
+  ];
+}
+
+/** What the shipped encoder says of the annotated meetings, which it has seen; null where it cannot be started. */
+export async function closeReadings(meetings: readonly Annotated[], quick: SiftModels): Promise<Map<string, CloseReading> | null> {
+  const reader = await startCloseReader().catch(() => null);
+  if (!reader) return null;
+  const out = new Map<string, CloseReading>();
+  for (const m of meetings) out.set(m.name, await reader.read(m.input, quick));
+  await reader.close();
+  return out;
 }

@@ -3,8 +3,8 @@
  *   npm run learn                     writes src/core/sift/weights/*.json
  *   npm run learn -- --check          only shows what series left out would give
  *   npm run learn -- --export FILE    writes the units the close reader is trained on (training/README.md)
- *   npm run learn -- --close DIR...   the weights that go with the close reader, from what it says of series it has not
- *                                     seen: one folder for each fold of training (training/README.md)
+ *   npm run learn -- --close DIR...   first has newly trained encoders read the series they have not seen, one folder
+ *                                     for each fold of training, and keeps that in bench/close-readings.json
  */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -13,7 +13,7 @@ import type { SiftModels } from '../../src/core/sift/models.ts';
 import { unitsOf } from '../../src/core/sift/units.ts';
 import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' };
 import { annotatedMeetings } from '../meetings.ts';
-import { unseenAnswers } from './answers.ts';
+import { readUnseen, unseenReadings } from './answers.ts';
 import { evaluate, leaveOut, showTallies } from './evaluate.ts';
 import { learn } from './stages.ts';
 
@@ -44,13 +44,17 @@ if (argv.includes('--export')) {
 }
 
 const folders = after('--close');
-const close = folders.length ? await unseenAnswers(folders, meetings, quick as unknown as SiftModels) : null;
-const known = close ? meetings.filter((m) => close.has(m.name)) : meetings;
-const name = close ? 'close' : 'quick';
+if (folders.length) await readUnseen(folders, meetings, quick as unknown as SiftModels);
 const began = Date.now();
 const folds = 4;
-console.log(showTallies(`${name} reader, series left out (${folds} folds, ${known.length} meetings)`, leaveOut(known, folds, close).tallies));
-if (!argv.includes('--check')) {
+for (const [name, close] of [
+  ['quick', null],
+  ['close', unseenReadings()],
+] as const) {
+  if (name === 'close' && !close) continue;
+  const known = close ? meetings.filter((m) => close.has(m.name)) : meetings;
+  console.log(showTallies(`${name} reader, series left out (${folds} folds, ${known.length} meetings)`, leaveOut(known, folds, close).tallies));
+  if (argv.includes('--check')) continue;
   const models = learn(known, close);
   const file = join(import.meta.dirname, '../../src/core/sift/weights', `${name}.json`);
   writeFileSync(file, `${JSON.stringify(models)}\n`);

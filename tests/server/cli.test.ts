@@ -26,10 +26,14 @@ describe('ottik sift', () => {
     expect(await runSift([file('call.txt', CALL), '--date', '2026-03-05'])).toBe(0);
     expect(out).toMatch(/action\s+\d+%.*weights.*Bram Osei.*2026-03-06/);
   });
+  it('leaves the close reader out when asked', async () => {
+    await runSift([file('call.txt', CALL), '--date', '2026-03-05', '--json', '--quick']);
+    expect((JSON.parse(out) as { reader: string }).reader).toBe('quick');
+  });
   it('prints JSON', async () => {
     await runSift([file('call.txt', CALL), '--date', '2026-03-05', '--people', 'Ines Falk, Bram Osei', '--json']);
     const answer = JSON.parse(out) as { reader: string; finds: { kind: string }[] };
-    expect(answer.reader).toBe('quick');
+    expect(answer.reader).toBe('close');
     expect(answer.finds.some((f) => f.kind === 'action')).toBe(true);
   });
   it('answers cases, one line each, in their order', async () => {

@@ -61,7 +61,7 @@ export function ideasOf(talk: Talk): Idea[] {
   let free = 0;
   for (let i = 0; i < talk.turns.length; i++) {
     const t = talk.turns[i]!;
-    if (i < free || t.heading || t.stems.length < 2 || !PROPOSES.test(plain(t.text))) continue;
+    if (i < free || t.heading || t.stems.length === 0 || !PROPOSES.test(plain(t.text))) continue;
     const stances = answersTo(talk.turns, i);
     const voices = new Set(stances.map((s) => s.voice));
     if (voices.size < 2 && !(stances.length >= 2 && t.voice === null)) continue;

@@ -38,5 +38,5 @@ export function troublesOf(talk: Talk): Trouble[] {
 
 /** “No longer stuck”, “not a risk”, “unblocked”: said to be no trouble. */
 function denied(text: string, at: number): boolean {
-  return /(?:\bno longer|\bnot(?: a| really| much of a)?|\bno|\bisn['’]t(?: a)?|\bwasn['’]t|\baren['’]t|\bwithout(?: any)?|\bnever|\bdon['’]t|\bstopped)\s+$/i.test(text.slice(Math.max(0, at - 24), at));
+  return /(?:\bno longer|\bnot(?: a| really| much of a)?|\bno|\bisn['’]t(?: a)?|\bwasn['’]t|\baren['’]t|\bwithout(?: any)?|\bnever|\bdon['’]t|\bstopped|\b(?:nothing|nobody|none of it)(?: here)? (?:is|was|are))\s+$/i.test(text.slice(Math.max(0, at - 24), at));
 }

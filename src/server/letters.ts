@@ -8,6 +8,7 @@ import { findsOf } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { MailError, type Mailer } from './mailer.ts';
 import { attendeesOf, meetingRow } from './meetings.ts';
+import { minutesFile } from './minutes/minutes.ts';
 import { peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
 
@@ -37,6 +38,9 @@ export interface Letter {
   fromName: string;
   fromMail: string;
   recipients: { id: string; name: string; mail: string; state: 'waiting' | 'sent' | 'refused'; error: string | null; sentAt: string | null }[];
+  /** version of the minutes that goes with it as a PDF, and the newest one there is */
+  minutes: number | null;
+  newestMinutes: number | null;
   /** people who were there and cannot be written to, since no address is known */
   unreachable: string[];
 }
@@ -102,6 +106,11 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
   mustSee(asker, l?.project_id, 'letter');
   const row = l!;
   const recipients = await db.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['p.id', 'p.name', 'r.mail', 'r.state', 'r.error', 'r.sent_at']).where('r.letter_id', '=', id).orderBy('p.name').execute();
+  const newest = await db
+    .selectFrom('minutes_versions')
+    .select(({ fn }) => fn.max('version').as('v'))
+    .where('meeting_id', '=', row.meeting_id)
+    .executeTakeFirst();
   const there = (await attendeesOf(asker, db, row.meeting_id)).filter((a) => a.present && !a.mail && a.id !== row.by_person);
   return {
     id: row.id,
@@ -116,6 +125,8 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     sentAt: row.sent_at,
     fromName: row.from_name,
     fromMail: row.from_mail,
+    minutes: row.minutes_version,
+    newestMinutes: newest?.v ?? null,
     recipients: recipients.map((r) => ({ id: r.id, name: r.name, mail: r.mail, state: r.state, error: r.error, sentAt: r.sent_at })),
     unreachable: there.map((a) => a.name),
   };
@@ -129,6 +140,8 @@ export const LetterEditSchema = z.object({
     .max(300)
     .refine((s) => !/[\r\n]/.test(s), 'is one line'),
   body: z.string().trim().min(1, 'needs words').max(50_000),
+  /** version of the minutes that goes with it, or null for none */
+  minutes: z.number().int().min(1).nullable().optional(),
   /** ids of people who were there and get it */
   to: z.array(z.string()).max(200).optional(),
 });
@@ -137,11 +150,12 @@ export const LetterEditSchema = z.object({
 export async function editLetter(asker: Asker, db: Db, id: number, edit: z.infer<typeof LetterEditSchema>): Promise<Letter> {
   const letter = await letterById(asker, db, id);
   if (letter.state === 'sent') throw new Refusal('conflict', 'This letter was sent and does not change any more.');
+  if (edit.minutes && edit.minutes > (letter.newestMinutes ?? 0)) throw new Refusal('not-found', `There is no version ${edit.minutes} of the minutes.`);
   fillTemplate(edit.body, { recipient: { first: 'First', name: 'First Last' } });
   await inTransaction(db, async (tx) => {
     await tx
       .updateTable('letters')
-      .set({ subject: edit.subject, body: `${edit.body}\n` })
+      .set({ subject: edit.subject, body: `${edit.body}\n`, ...(edit.minutes === undefined ? {} : { minutes_version: edit.minutes }) })
       .where('id', '=', id)
       .execute();
     if (!edit.to) return;
@@ -181,6 +195,7 @@ export async function sendLetter(asker: Asker, db: Db, id: number, mailer: Maile
   const waiting = letter.recipients.filter((r) => r.state !== 'sent');
   if (waiting.length === 0) throw new Refusal('bad-input', 'Nobody is to get this letter.', 'Choose at least one recipient.');
   const views = waiting.map((r) => ({ r, view: letterAs(letter, r) }));
+  const file = letter.minutes === null ? null : await minutesFile(asker, db, letter.meeting, 'pdf', letter.minutes);
   const claimed = await db.updateTable('letters').set({ state: 'sending' }).where('id', '=', id).where('state', 'in', ['draft', 'part sent']).executeTakeFirst();
   if (Number(claimed.numUpdatedRows) === 0) throw new Refusal('conflict', 'This letter is being sent right now.');
   let unreachable: string | null = null;
@@ -188,7 +203,7 @@ export async function sendLetter(asker: Asker, db: Db, id: number, mailer: Maile
     for (const { r, view } of views) {
       if (unreachable) break;
       try {
-        const messageId = await mailer.send({ from: { name: letter.fromName, address: letter.fromMail }, to: { name: r.name, address: r.mail }, subject: view.subject, text: view.text, html: view.html });
+        const messageId = await mailer.send({ from: { name: letter.fromName, address: letter.fromMail }, to: { name: r.name, address: r.mail }, subject: view.subject, text: view.text, html: view.html, ...(file ? { file } : {}) });
         await db.updateTable('letter_recipients').set({ state: 'sent', error: null, message_id: messageId, sent_at: new Date().toISOString() }).where('letter_id', '=', id).where('person_id', '=', r.id).execute();
       } catch (error) {
         if (!(error instanceof MailError)) throw error;

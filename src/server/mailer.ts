@@ -6,6 +6,8 @@ export interface Message {
   subject: string;
   text: string;
   html: string;
+  /** a file that goes with it */
+  file?: { name: string; type: string; bytes: Uint8Array };
 }
 
 /** A message that did not go: why, in words for people, and whether that goes for every message or for this one only. */
@@ -37,7 +39,7 @@ export function smtpMailer({ host, port, patience = 8000 }: MailSettings): Maile
   return {
     async send(m) {
       try {
-        const info = await transport.sendMail({ from: m.from, to: m.to, subject: m.subject, text: m.text, html: m.html, headers: { 'X-Mailer': 'Ottik' } });
+        const info = await transport.sendMail({ from: m.from, to: m.to, subject: m.subject, text: m.text, html: m.html, ...(m.file ? { attachments: [{ filename: m.file.name, contentType: m.file.type, content: Buffer.from(m.file.bytes) }] } : {}), headers: { 'X-Mailer': 'Ottik' } });
         return info.messageId;
       } catch (error) {
         throw explain(error as Error & { code?: string; responseCode?: number; response?: string }, `${host}:${port}`);

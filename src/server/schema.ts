@@ -94,6 +94,8 @@ export interface Database {
     by_person: string;
     from_name: string;
     from_mail: string;
+    /** version of the minutes that goes with it */
+    minutes_version: ColumnType<number | null, number | null | undefined, number | null>;
   };
   letter_recipients: { letter_id: number; person_id: string; mail: string; state: 'waiting' | 'sent' | 'refused'; error: string | null; message_id: string | null; sent_at: string | null };
   /** what is being written; `revision` goes up with every change, so that two people do not overwrite each other */

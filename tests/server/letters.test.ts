@@ -10,6 +10,7 @@ import type { Db } from '../../src/server/database.ts';
 import { editLetter, letterAs, letterById, roundUpFor, sendLetter } from '../../src/server/letters.ts';
 import { smtpMailer } from '../../src/server/mailer.ts';
 import { meetingRows } from '../../src/server/meetings.ts';
+import { changeMinutes } from '../../src/server/minutes/minutes.ts';
 import { PostOffice } from '../../standins/mail/post-office.ts';
 import { demoWorld } from './world.ts';
 
@@ -54,6 +55,19 @@ describe('a round-up over SMTP', () => {
     expect(got!.source).toMatch(/Content-Type: multipart\/alternative/);
     await expect(sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port }))).rejects.toThrow(/sent already/);
     await expect(editLetter(asker, db, letter.id, { subject: 'x', body: 'y' })).rejects.toThrow(/does not change/);
+  });
+  it('takes issued minutes along as a PDF', async () => {
+    const id = (await meetingRows(asker, db, { project: 'quiet-crossing' })).find((m) => m.title.startsWith('Yard walk'))!.id;
+    const letter = await roundUpFor(asker, db, id);
+    expect([letter.minutes, letter.newestMinutes]).toEqual([null, null]);
+    await expect(editLetter(asker, db, letter.id, { subject: letter.subject, body: letter.body, minutes: 1 })).rejects.toThrow('no version 1');
+    await changeMinutes(asker, db, id, { do: 'issue', revision: 0 }, '2026-03-05');
+    await editLetter(asker, db, letter.id, { subject: letter.subject, body: letter.body, minutes: 1 });
+    await sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port, patience: 3000 }));
+    const got = await Promise.all(office.messages('bram.osei@pellyard.example').map((m) => simpleParser(m.source)));
+    const mail = got.find((m) => m.subject === letter.subject)!;
+    expect(mail.attachments.map((a) => [a.filename, a.contentType])).toEqual([[expect.stringMatching(/^yard-walk-with-bram-2026-03-04-v1\.pdf$/), 'application/pdf']]);
+    expect(mail.attachments[0]!.content.subarray(0, 5).toString()).toBe('%PDF-');
   });
   it('keeps what was edited, escapes it, and fills in the recipient', async () => {
     const letter = await roundUpFor(asker, db, await meeting(4));

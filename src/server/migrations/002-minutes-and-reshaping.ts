@@ -1,6 +1,6 @@
 import { type Kysely, sql } from 'kysely';
 
-/** Minutes: one draft a meeting, versions that never change, and what a series wants in them. Finds that are reshaped keep what they were. */
+/** Minutes: one draft a meeting, versions that never change, and what a series wants in them. Finds that are reshaped keep what they were. A letter can have minutes with it. */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await db.schema
     .createTable('minutes_drafts')
@@ -27,6 +27,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .addColumn('series_id', 'text', (c) => c.primaryKey().references('series.id'))
     .addColumn('parts', 'text', (c) => c.notNull())
     .execute();
+  await db.schema.alterTable('letters').addColumn('minutes_version', 'integer').execute();
   await db.schema.alterTable('find_changes').addColumn('before', 'text').execute();
   await db.schema
     .alterTable('find_changes')

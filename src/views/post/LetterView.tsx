@@ -17,6 +17,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
   const [subject, setSubject] = useState(given.subject);
   const [body, setBody] = useState(given.body);
   const [to, setTo] = useState(() => new Set(given.recipients.map((r) => r.id)));
+  const [minutes, setMinutes] = useState(given.minutes);
   const [as, setAs] = useState(given.recipients[0]?.id ?? there[0]?.id ?? '');
   const [view, setView] = useState<View | null>(null);
   const [part, setPart] = useState<'html' | 'text'>('html');
@@ -29,6 +30,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
   const changed =
     subject !== letter.subject ||
     body !== letter.body ||
+    minutes !== letter.minutes ||
     [...to].sort().join() !==
       letter.recipients
         .map((r) => r.id)
@@ -55,7 +57,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
     setSaid({ head: e.message, bad: true });
   };
   const save = async (): Promise<Letter> => {
-    const kept = await post<Letter>(`/api/letters/${letter.id}`, { do: 'save', subject, body, to: [...to] });
+    const kept = await post<Letter>(`/api/letters/${letter.id}`, { do: 'save', subject, body, minutes, to: [...to] });
     setLetter(kept);
     setSubject(kept.subject);
     setBody(kept.body);
@@ -173,6 +175,13 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
             })}
           </ul>
           {letter.unreachable.length > 0 && <p className="soon n13">No address is known of {letter.unreachable.join(', ')}.</p>}
+          {letter.newestMinutes !== null && (
+            <p className="n13">
+              <label>
+                <input type="checkbox" checked={minutes !== null} disabled={sent} onChange={() => setMinutes(minutes === null ? letter.newestMinutes : null)} /> with the minutes, version {minutes ?? letter.newestMinutes}, as a PDF
+              </label>
+            </p>
+          )}
           <div className="acts">
             {sent ? (
               <a className="do" href={mailboxes} target="_blank" rel="noreferrer">

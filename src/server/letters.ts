@@ -41,7 +41,7 @@ export interface Letter {
   /** version of the minutes that goes with it as a PDF, and the newest one there is */
   minutes: number | null;
   newestMinutes: number | null;
-  /** people who were there and cannot be written to, since no address is known */
+  /** people who were invited and cannot be written to, since no address is known */
   unreachable: string[];
 }
 
@@ -58,8 +58,9 @@ export async function roundUpFor(asker: Asker, db: Db, meeting: number, anew = f
       return latest.id;
     }
     const row = await tx.insertInto('letters').values({ project_id: m.project, meeting_id: m.id, kind: 'round-up', subject, body, state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: asker.person, from_name: asker.name, from_mail: asker.mail! }).returning('id').executeTakeFirstOrThrow();
-    const there = (await attendeesOf(asker, tx, m.id)).filter((a) => a.present && a.mail && a.id !== asker.person);
-    for (const a of there) await tx.insertInto('letter_recipients').values({ letter_id: row.id, person_id: a.id, mail: a.mail!, state: 'waiting', error: null, message_id: null, sent_at: null }).execute();
+    // the absent get it too: they most of all do not know
+    const invited = (await attendeesOf(asker, tx, m.id)).filter((a) => a.mail && a.id !== asker.person);
+    for (const a of invited) await tx.insertInto('letter_recipients').values({ letter_id: row.id, person_id: a.id, mail: a.mail!, state: 'waiting', error: null, message_id: null, sent_at: null }).execute();
     return row.id;
   });
   return letterById(asker, db, id);
@@ -111,7 +112,7 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     .select(({ fn }) => fn.max('version').as('v'))
     .where('meeting_id', '=', row.meeting_id)
     .executeTakeFirst();
-  const there = (await attendeesOf(asker, db, row.meeting_id)).filter((a) => a.present && !a.mail && a.id !== row.by_person);
+  const without = (await attendeesOf(asker, db, row.meeting_id)).filter((a) => !a.mail && a.id !== row.by_person);
   return {
     id: row.id,
     meeting: row.meeting_id,
@@ -128,7 +129,7 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     minutes: row.minutes_version,
     newestMinutes: newest?.v ?? null,
     recipients: recipients.map((r) => ({ id: r.id, name: r.name, mail: r.mail, state: r.state, error: r.error, sentAt: r.sent_at })),
-    unreachable: there.map((a) => a.name),
+    unreachable: without.map((a) => a.name),
   };
 }
 
@@ -142,7 +143,7 @@ export const LetterEditSchema = z.object({
   body: z.string().trim().min(1, 'needs words').max(50_000),
   /** version of the minutes that goes with it, or null for none */
   minutes: z.number().int().min(1).nullable().optional(),
-  /** ids of people who were there and get it */
+  /** ids of people who were invited and get it */
   to: z.array(z.string()).max(200).optional(),
 });
 

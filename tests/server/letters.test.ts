@@ -35,10 +35,17 @@ afterAll(async () => {
 const meeting = async (number: number) => (await meetingRows(asker, db, { project: 'quiet-crossing' })).find((m) => m.series === 'works' && m.number === number)!.id;
 
 describe('a round-up over SMTP', () => {
-  it('goes to each of those who were there, with both parts and the right headers (read by mailparser)', async () => {
+  it('goes to each of those who were invited, also the absent, with both parts and the right headers (read by mailparser)', async () => {
+    await db
+      .updateTable('attendance')
+      .set({ present: 0 })
+      .where('meeting_id', '=', await meeting(5))
+      .where('person_id', '=', 'ruth')
+      .execute();
     const letter = await roundUpFor(asker, db, await meeting(5));
     expect(letter.body).toContain('Find a second welder for frame 14');
     expect(letter.recipients.map((r) => r.id)).not.toContain('ines');
+    expect(letter.recipients.map((r) => r.id)).toContain('ruth');
     const sent = await sendLetter(asker, db, letter.id, smtpMailer({ host: '127.0.0.1', port, patience: 3000 }));
     expect(sent.state).toBe('sent');
     expect(sent.recipients.every((r) => r.state === 'sent')).toBe(true);

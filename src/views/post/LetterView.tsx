@@ -5,8 +5,8 @@ import { Foot, type Said } from '../parts/Foot.tsx';
 
 export interface LetterProps {
   letter: Letter;
-  /** everybody who was there and has an address */
-  there: { id: string; name: string; mail: string }[];
+  /** everybody who was invited and has an address */
+  there: { id: string; name: string; mail: string; absent: boolean }[];
   findsLeft: number;
   mailboxes: string;
 }
@@ -144,7 +144,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
         </section>
         <aside className="beside">
           <h2 className="lh">
-            Who gets it<span>{sent ? 'sent' : `${to.size} of ${there.length} who were there`}</span>
+            Who gets it<span>{sent ? 'sent' : `${to.size} of ${there.length} invited`}</span>
           </h2>
           <ul className="who-gets">
             {there.map((p) => {
@@ -165,6 +165,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
                       }
                     />{' '}
                     {p.name}
+                    {p.absent && <span className="moss n12"> absent</span>}
                   </label>
                   <button type="button" className="moss" onClick={() => setAs(p.id)} aria-pressed={p.id === as}>
                     {p.mail}

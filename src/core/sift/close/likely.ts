@@ -5,9 +5,9 @@ import type { Reading } from '../reading.ts';
 import { aboutFeatures, placesFor, stemIndex, viewOpen } from '../reconcile.ts';
 
 /** Units the quick reader gives less than this are ruled out and not read again against a commitment. */
-const RULED_OUT = 0.02;
+const RULED_OUT = 0.03;
 /** Of the rest, so many are read against each commitment: the likeliest. */
-const MOST_LIKELY = 8;
+const MOST_LIKELY = 5;
 
 /**
  * What is left for the close reader after the quick one: for each open commitment the units that may speak of it, the

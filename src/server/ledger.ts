@@ -54,6 +54,22 @@ async function eventsOf(db: Db, commitment: number): Promise<LedgerEvent[]> {
   return rows.map(toEvent);
 }
 
+/** Commitments made in a meeting and not taken back, as they stand now, in the order of their references. */
+export async function madeIn(db: Db, meeting: number): Promise<{ id: number; ref: string; text: string; due: string | null; owner: string[] }[]> {
+  const made = await db.selectFrom('commitments').select(['id', 'number', 'text', 'due']).where('meeting_id', '=', meeting).where('state', '!=', 'withdrawn').orderBy('number').execute();
+  if (made.length === 0) return [];
+  const owners = await db
+    .selectFrom('commitment_owners')
+    .selectAll()
+    .where(
+      'commitment_id',
+      'in',
+      made.map((c) => c.id),
+    )
+    .execute();
+  return made.map((c) => ({ id: c.id, ref: `C-${c.number}`, text: c.text, due: c.due, owner: owners.filter((o) => o.commitment_id === c.id).map((o) => o.person_id) }));
+}
+
 /** Everything that happened to some commitments, by commitment, in the order it was written down. */
 export async function eventsByCommitment(db: Db, commitments: readonly number[]): Promise<Map<number, LedgerEvent[]>> {
   const out = new Map<number, LedgerEvent[]>();

@@ -5,7 +5,7 @@ import { composeRoundUp, letterHtml } from '../core/letters/round-up.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
 import { findsOf } from './finds.ts';
-import { inTransaction } from './ledger.ts';
+import { inTransaction, madeIn } from './ledger.ts';
 import { MailError, type Mailer } from './mailer.ts';
 import { attendeesOf, meetingRow } from './meetings.ts';
 import { minutesFile } from './minutes/minutes.ts';
@@ -71,23 +71,12 @@ async function roundUpInput(asker: Asker, db: Db, meeting: number) {
   const row = await db.selectFrom('meetings').select('next').where('id', '=', meeting).executeTakeFirstOrThrow();
   const names = new Map((await peopleOf(asker, db, m.project)).map((p) => [p.id, p.name]));
   const taken = (await findsOf(asker, db, meeting)).filter((f) => f.verdict === 'taken' && f.ref);
-  const made = await db.selectFrom('commitments').select(['id', 'number', 'text', 'due']).where('meeting_id', '=', meeting).where('state', '!=', 'withdrawn').orderBy('number').execute();
-  const owners = made.length
-    ? await db
-        .selectFrom('commitment_owners')
-        .selectAll()
-        .where(
-          'commitment_id',
-          'in',
-          made.map((c) => c.id),
-        )
-        .execute()
-    : [];
+  const made = await madeIn(db, meeting);
   const of = (kind: 'decision' | 'question') => taken.filter((f) => f.kind === kind).map((f) => ({ ref: f.ref!, text: f.text }));
   const news = { done: 'done', progress: 'still on it', dropped: 'no longer wanted', blocked: 'waiting', moved: 'moved', reassigned: 'handed over' };
   return {
     meeting: { title: m.title, date: m.date, number: m.number, next: row.next },
-    actions: made.map((c) => ({ ref: `C-${c.number}`, text: c.text, owner: owners.filter((o) => o.commitment_id === c.id).map((o) => names.get(o.person_id) ?? o.person_id), due: c.due })),
+    actions: made.map((c) => ({ ref: c.ref, text: c.text, owner: c.owner.map((o) => names.get(o) ?? o), due: c.due })),
     decisions: of('decision'),
     questions: of('question'),
     updates: taken

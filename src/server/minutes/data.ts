@@ -5,6 +5,7 @@ import type { MinutesData, MinutesItem } from '../../core/meetings/minutes.ts';
 import type { Asker } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { findsOf, type KeptFind, named } from '../finds.ts';
+import { madeIn } from '../ledger.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
 import { projectsOf } from '../projects.ts';
@@ -26,16 +27,7 @@ export async function minutesData(asker: Asker, db: Db, id: number): Promise<Min
     return e ? `/meetings/${id}/sift?record=${f.record}#s${e.segment}` : null;
   };
   const said = (kind: 'decision' | 'question') => taken.filter((f) => f.kind === kind).map((f): MinutesItem => ({ ref: f.ref!, commitment: null, text: f.text, owner: [], due: null, news: null, moment: moment(f) }));
-  const made = await db.selectFrom('commitments').select(['id', 'number', 'text', 'due']).where('meeting_id', '=', id).where('state', '!=', 'withdrawn').orderBy('number').execute();
-  const owners = await db
-    .selectFrom('commitment_owners')
-    .selectAll()
-    .where(
-      'commitment_id',
-      'in',
-      made.map((c) => c.id),
-    )
-    .execute();
+  const made = await madeIn(db, id);
   const updates = taken
     .filter((f) => f.update)
     .map((f): MinutesItem => {
@@ -55,8 +47,8 @@ export async function minutesData(asker: Asker, db: Db, id: number): Promise<Min
     decisions: said('decision'),
     questions: said('question'),
     actions: made.map((c) => {
-      const f = taken.find((x) => x.ref === `C-${c.number}` && !x.update);
-      return { ref: `C-${c.number}`, commitment: c.id, text: c.text, owner: owners.filter((o) => o.commitment_id === c.id).map((o) => name(o.person_id)), due: c.due, news: null, moment: f ? moment(f) : null };
+      const f = taken.find((x) => x.ref === c.ref && !x.update);
+      return { ref: c.ref, commitment: c.id, text: c.text, owner: c.owner.map(name), due: c.due, news: null, moment: f ? moment(f) : null };
     }),
     updates,
     topics: gist.topics,

@@ -9,6 +9,7 @@ import type { Db } from './database.ts';
 import { inTransaction, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
 import { addPerson, peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
+import { SUPERSEDED } from './schema.ts';
 import { siftRecord } from './sifting.ts';
 import { recordWords } from './words.ts';
 
@@ -20,6 +21,11 @@ export interface KeptFind extends Find {
   /** reference of what it became, or of the commitment it is about */
   ref: string | null;
   reader: string;
+}
+
+/** A find that a person takes, passes or reshapes stands, whatever a later reader thought of it. */
+export async function bringBack(tx: Db, id: number): Promise<void> {
+  await tx.updateTable('finds').set({ reader: 'quick' }).where('id', '=', id).where('reader', '=', SUPERSEDED).execute();
 }
 
 /** Reads a kept record into finds with the quick reader and keeps them; finds that were judged already stay as they are. */
@@ -71,9 +77,11 @@ export async function keepFinds(db: Db, meeting: number, recordId: number, { fin
       else await tx.updateTable('finds').set(values).where('id', '=', id).execute();
       free.delete(f.key);
     }
+    // somebody may be editing one that the new reader does not have: it leaves the list, and comes back when it is touched
     if (free.size)
       await tx
-        .deleteFrom('finds')
+        .updateTable('finds')
+        .set({ reader: SUPERSEDED })
         .where('id', 'in', [...free.values()])
         .execute();
     await stamp(tx, meeting);
@@ -98,6 +106,7 @@ async function stamp(tx: Db, meeting: number): Promise<void> {
     .selectFrom('finds')
     .select(({ fn }) => fn.countAll<number>().as('n'))
     .where('meeting_id', '=', meeting)
+    .where('reader', '!=', SUPERSEDED)
     .where('verdict', '=', 'open')
     .executeTakeFirstOrThrow();
   await tx
@@ -110,7 +119,7 @@ async function stamp(tx: Db, meeting: number): Promise<void> {
 export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<KeptFind[]> {
   const m = await db.selectFrom('meetings').select('project_id').where('id', '=', meeting).executeTakeFirst();
   mustSee(asker, m?.project_id, 'meeting');
-  const rows = await db.selectFrom('finds').selectAll().where('meeting_id', '=', meeting).orderBy('position').orderBy('id').execute();
+  const rows = await db.selectFrom('finds').selectAll().where('meeting_id', '=', meeting).where('reader', '!=', SUPERSEDED).orderBy('position').orderBy('id').execute();
   const out: KeptFind[] = [];
   for (const r of rows) {
     const data = JSON.parse(r.data) as Find;
@@ -178,6 +187,7 @@ export async function takeFind(asker: Asker, db: Db, id: number, take: Take): Pr
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
     if (row.verdict === 'taken') throw new Refusal('conflict', 'This find was taken already.', 'Undo it first to change it.');
+    await bringBack(tx, id);
     const find = JSON.parse(row.data) as Find;
     const evidence: Place[] = find.evidence.map((e) => ({ record: row.record_id, ...e }));
     const owner = take.owner ? await resolveOwners(asker, tx, row.project, take.owner) : find.owner;
@@ -242,6 +252,7 @@ export async function passFind(asker: Asker, db: Db, id: number): Promise<KeptFi
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
     if (row.verdict === 'taken') throw new Refusal('conflict', 'This find was taken already.', 'Undo it first.');
+    await bringBack(tx, id);
     await tx.updateTable('finds').set({ verdict: 'passed' }).where('id', '=', id).execute();
     await tx.insertInto('find_changes').values({ find_id: id, verdict: 'passed', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null }).execute();
     await stamp(tx, row.meeting_id);

@@ -1,6 +1,7 @@
 import { dayOfWeek } from '../core/dates/calendar.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
+import { SUPERSEDED } from './schema.ts';
 
 export interface MeetingRow {
   id: number;
@@ -48,12 +49,14 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .selectFrom('finds')
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
+        .where('reader', '!=', SUPERSEDED)
         .where('verdict', '=', 'open')
         .as('left'),
       eb
         .selectFrom('finds')
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
+        .where('reader', '!=', SUPERSEDED)
         .as('finds'),
       eb
         .selectFrom('minutes_versions')

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Evidence, Find } from '../core/sift/find.ts';
 import type { Asker } from './asker.ts';
 import type { Db } from './database.ts';
-import { findRow, type KeptFind, keptFind } from './finds.ts';
+import { bringBack, findRow, type KeptFind, keptFind } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { Refusal } from './refusal.ts';
 
@@ -23,6 +23,7 @@ export async function reshapeFind(asker: Asker, db: Db, id: number, change: Resh
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
     if (row.verdict !== 'open') throw new Refusal('conflict', 'This find is settled already.', 'Bring it back first.');
+    await bringBack(tx, id);
     const find = JSON.parse(row.data) as Find;
     let other: number | null = null;
     if (change.do === 'put back') other = await putBack(asker, tx, id);

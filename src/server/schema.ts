@@ -1,5 +1,8 @@
 import type { ColumnType, Generated } from 'kysely';
 
+/** In place of a reader's name: the find was proposed once, and a later reader did not have it. */
+export const SUPERSEDED = 'superseded';
+
 /** Tables as Kysely types them. JSON columns are text and pass through the Zod schema named beside them. */
 export interface Database {
   people: { id: string; name: string; aliases: string; role: string; mail: string | null; organisation: string; account: number };

@@ -1,9 +1,8 @@
-import { existsSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
 import type { Finds } from '../core/sift/find.ts';
 import type { SiftModels } from '../core/sift/models.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
 import { sift } from '../core/sift/sift.ts';
+import close from '../core/sift/weights/close.json' with { type: 'json' };
 import quick from '../core/sift/weights/quick.json' with { type: 'json' };
 import { type CloseReader, type Progress, startCloseReader } from './close-reader/close-reader.ts';
 
@@ -19,18 +18,15 @@ interface Close {
   models: SiftModels;
 }
 
-let close: Promise<Close> | null = null;
+let started: Promise<Close> | null = null;
 
 /** The close reader and the weights that go with it, started at first use; a failed start is not tried again. */
 function closeReader(): Promise<Close> {
-  close ??= (async () => {
+  started ??= (async () => {
     if (process.env.OTTIK_CLOSE_READER === 'off') throw new Error('it is switched off');
-    const file = join(process.cwd(), 'src/core/sift/weights/close.json');
-    if (!existsSync(file)) throw new Error('its weights are missing');
-    const models = JSON.parse(readFileSync(file, 'utf8')) as SiftModels;
-    return { reader: await startCloseReader(), models };
+    return { reader: await startCloseReader(), models: close as unknown as SiftModels };
   })();
-  return close;
+  return started;
 }
 
 /**
@@ -48,6 +44,6 @@ export async function siftClosely(input: SiftInput, progress?: Progress): Promis
 
 /** Ends the close reader's thread, so that a program that has read all it wanted can end. */
 export async function closeReading(): Promise<void> {
-  await close?.then((c) => c.reader.close()).catch(() => undefined);
-  close = null;
+  await started?.then((c) => c.reader.close()).catch(() => undefined);
+  started = null;
 }

@@ -3,7 +3,7 @@ import type { Find } from '../../src/core/sift/find.ts';
 import type { Asker } from '../../src/server/asker.ts';
 import { readingOf } from '../../src/server/close-reading.ts';
 import type { Db } from '../../src/server/database.ts';
-import { findsOf, type KeptFind, keepFinds, passFind, takeFind } from '../../src/server/finds.ts';
+import { findsOf, type KeptFind, keepFinds, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
 import { meetingRows } from '../../src/server/meetings.ts';
 import { demoWorld } from './world.ts';
 
@@ -37,6 +37,13 @@ describe('finds of a second reader', () => {
     expect(now.find((f) => f.id === kept.id)).toMatchObject({ text: 'Put better', reader: 'close', verdict: 'open' });
     expect(now.some((f) => f.id === lost.id)).toBe(false);
     expect(now).toHaveLength(first.length - 1);
+    expect((await meetingRows(asker, db, { id: meeting }))[0]!.findsLeft).toBe(first.length - 1);
+  });
+  it('do not take away what somebody is just editing: taken, it is there again', async () => {
+    const lost = first[1]!;
+    expect(await takeFind(asker, db, lost.id, lost.update ? {} : { text: 'Held in the hand' })).toMatchObject({ id: lost.id, verdict: 'taken' });
+    await reopenFind(asker, db, lost.id);
+    expect((await findsOf(asker, db, meeting)).some((f) => f.id === lost.id)).toBe(true);
   });
   it('never touch what a person has judged, and propose nothing again where that stands', async () => {
     const now = await findsOf(asker, db, meeting);

@@ -87,7 +87,12 @@ export function partsOf(draft: Draft): { part: Part; length?: Length | undefined
 
 export type Run = { text: string; bold?: boolean; italic?: boolean };
 /** Minutes as they are set: the one shape that every way out is made from. */
-export type Block = { kind: 'heading'; level: 2 | 3; text: string } | { kind: 'text'; runs: Run[] } | { kind: 'list'; ordered: boolean; items: Run[][] } | { kind: 'items'; of: 'decisions' | 'actions' | 'updates' | 'questions'; items: MinutesItem[] } | { kind: 'table'; head: string[]; rows: string[][] };
+export type Block =
+  | { kind: 'heading'; level: 2 | 3; text: string }
+  | { kind: 'text'; runs: Run[] }
+  | { kind: 'list'; ordered: boolean; items: Run[][] }
+  | { kind: 'items'; of: 'decisions' | 'actions' | 'updates' | 'questions'; items: MinutesItem[] }
+  | { kind: 'table'; head: string[] /** column that takes the room the others leave */; wide: number; rows: string[][] };
 
 export interface Minutes {
   title: string;
@@ -136,16 +141,16 @@ function partBlocks(part: Part, length: Length, d: MinutesData): Block[] {
     case 'summary':
       return named(d.summary[length].length ? [{ kind: 'list', ordered: false, items: d.summary[length].map((l) => [...(l.voice ? [{ text: `${l.voice}: `, bold: true }] : []), { text: l.text }]) }] : []);
     case 'topics':
-      return named(d.topics.length ? [{ kind: 'table', head: ['At', 'Topic', 'For'], rows: d.topics.map((t) => [t.start === null ? '' : clock(t.start), t.title, minutesLong(t.seconds)]) }] : []);
+      return named(d.topics.length ? [{ kind: 'table', head: ['At', 'Topic', 'For'], wide: 1, rows: d.topics.map((t) => [t.start === null ? '' : clock(t.start), t.title, minutesLong(t.seconds)]) }] : []);
     case 'decisions':
     case 'actions':
     case 'updates':
     case 'questions':
       return named(d[part].length ? [{ kind: 'items', of: part, items: d[part] }] : []);
     case 'ideas':
-      return named(d.ideas.flatMap((i): Block[] => [head(3, `${i.voice ? `${i.voice}: ` : ''}${i.text}`), { kind: 'table', head: ['Who', 'Side', 'Said'], rows: i.stances.map((s) => [s.voice ?? '', s.side, s.text]) }]));
+      return named(d.ideas.flatMap((i): Block[] => [head(3, `${i.voice ? `${i.voice}: ` : ''}${i.text}`), { kind: 'table', head: ['Who', 'Side', 'Said'], wide: 2, rows: i.stances.map((s) => [s.voice ?? '', s.side, s.text]) }]));
     case 'shares':
-      return named(d.shares.length ? [{ kind: 'table', head: ['Who', 'Minutes', 'Share'], rows: d.shares.map((s) => [s.voice, clock(s.seconds), `${Math.round(s.share * 100)}%`]) }] : []);
+      return named(d.shares.length ? [{ kind: 'table', head: ['Who', 'Minutes', 'Share'], wide: 0, rows: d.shares.map((s) => [s.voice, clock(s.seconds), `${Math.round(s.share * 100)}%`]) }] : []);
   }
 }
 

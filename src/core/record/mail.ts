@@ -29,7 +29,7 @@ const SIGNATURE = /^(?:--\s?|__+|sent from my .{2,40}|von meinem .{2,40} gesende
  */
 export function readMail(mail: Mail): MeetingRecord {
   const { messages, between } = messagesOf(mail);
-  const ordered = between ? inOrder(messages) : messages.toSorted((a, b) => b.depth - a.depth || 0).flatMap((m) => m.paragraphs.map((p) => ({ ...p, from: m.from })));
+  const ordered = between ? inOrder(messages) : messages.toSorted((a, b) => b.depth - a.depth).flatMap((m) => m.paragraphs.map((p) => ({ ...p, from: m.from })));
   const segments: Segment[] = [];
   const put = (text: string, line: number, voice: string | null, role: Segment['role']) => segments.push({ index: segments.length, line, text, voice, start: null, end: null, role, item: /^[-*•]\s/.test(text) ? { depth: 0, box: null, cells: null, struck: false } : null, section: null });
   put(`Subject: ${mail.subject}`, 1, null, 'meta');

@@ -1,3 +1,4 @@
+import { cameLate } from '../../core/gist/arrivals.ts';
 import { gistOf } from '../../core/gist/gist.ts';
 import { turnsOf } from '../../core/gist/turns.ts';
 import { shortDay } from '../../core/language/days.ts';
@@ -12,10 +13,6 @@ import { projectsOf } from '../projects.ts';
 import { recordWords } from '../words.ts';
 
 const NEWS = { done: 'done', progress: 'still on it', dropped: 'no longer wanted', blocked: 'waiting', moved: 'moved', reassigned: 'handed over' } as const;
-/** Somebody who first speaks after this many seconds and says so came in late. */
-const LATE_FROM = 60;
-const SAYS_LATE = /\b(?:sorry,? (?:i(?:'m| am)|i came in|for being) late|i came in late|just (?:joined|got in)|sorry i(?:'m| am) late|made it at last)\b/i;
-
 /** Everything minutes can tell of a meeting, as it stands now: what was taken, who holds it today, what the record tells. */
 export async function minutesData(asker: Asker, db: Db, id: number): Promise<MinutesData & { project_id: string; series: string | null }> {
   const m = await meetingRow(asker, db, id);
@@ -67,14 +64,11 @@ async function gistOfMeeting(db: Db, meeting: number, people: Awaited<ReturnType
   const found = finds.filter((f) => f.record === longest.id && f.verdict === 'taken').flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: 1 })));
   const g = gistOf(longest.record, people, found);
   const lines = (l: 'brief' | 'usual' | 'everything') => g.summary[l].map(({ voice, text }) => ({ voice, text }));
-  const talk = turnsOf(longest.record);
-  const first = new Map<string, (typeof talk.turns)[number]>();
-  for (const t of talk.turns) if (t.voice && !first.has(t.voice)) first.set(t.voice, t);
   return {
     topics: g.topics.map((t) => ({ title: t.title, start: g.times === 'measured' ? t.start : null, seconds: t.length })),
     summary: { brief: lines('brief'), usual: lines('usual'), everything: lines('everything') },
     ideas: g.ideas.map((i) => ({ text: i.text, voice: i.voice, stances: i.stances.map((s) => ({ voice: s.voice, side: s.side, text: s.text })) })),
     shares: g.shares.map(({ voice, seconds, share }) => ({ voice, seconds, share })),
-    late: talk.times === 'measured' ? [...first].filter(([, t]) => t.start >= LATE_FROM && SAYS_LATE.test(t.text)).map(([name, t]) => ({ name, at: t.start })) : [],
+    late: cameLate(turnsOf(longest.record)).map(({ voice, at }) => ({ name: voice, at })),
   };
 }

@@ -66,7 +66,7 @@ export async function minutesPdf(m: Minutes, standing: Standing): Promise<Uint8A
         margin: [0, 2, 0, 8],
         fontSize: 9.5,
         layout: { hLineWidth: (i) => (i === 0 ? 0 : 0.5), vLineWidth: () => 0, hLineColor: () => '#D3DAD3', paddingLeft: () => 0, paddingRight: () => 10 },
-        table: { headerRows: 1, dontBreakRows: true, widths: b.head.map((_, i) => (i === b.head.length - (b.head.length === 3 && b.head[1] === 'Topic' ? 2 : 1) ? '*' : 'auto')), body: [b.head.map((text) => ({ text, bold: true })), ...b.rows.map((r) => r.map((text) => ({ text: faced(text) })))] },
+        table: { headerRows: 1, dontBreakRows: true, widths: b.head.map((_, i) => (i === b.wide ? '*' : 'auto')), body: [b.head.map((text) => ({ text, bold: true })), ...b.rows.map((r) => r.map((text) => ({ text: faced(text) })))] },
       });
     } else
       content.push({

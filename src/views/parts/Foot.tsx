@@ -63,6 +63,8 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
   );
 }
 
+const NAMES: Record<string, string> = { Escape: 'Esc', ArrowRight: '→', ArrowLeft: '←', ArrowUp: '↑', ArrowDown: '↓' };
+
 export function keyName(key: string): string {
-  return key.length === 1 ? key.toUpperCase() : key === 'Escape' ? 'Esc' : key;
+  return NAMES[key] ?? (key.length === 1 ? key.toUpperCase() : key);
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { cameLate } from '../../../src/core/gist/arrivals.ts';
 import { gistOf } from '../../../src/core/gist/gist.ts';
 import { moodOf } from '../../../src/core/gist/mood.ts';
 import { namedIn } from '../../../src/core/gist/named.ts';
@@ -69,6 +70,18 @@ describe('speaking', () => {
     ['lines without a speaker count for nobody', 'Ines: one two\nBram: three\n(laughter)'],
   ])('%s', (_, text) => {
     expect(speakingShares(talk(text)).reduce((s, x) => s + x.share, 0)).toBeCloseTo(1, 9);
+  });
+});
+
+describe('arrivals', () => {
+  it('after the start are those who say so, once', () => {
+    const minute = (m: string, who: string, words: string) => `00:${m}:00.000 --> 00:${m}:05.000\n<v ${who}>${words}\n`;
+    const t = turnsOf(captions(minute('00', 'Ines', 'Sorry, I am late with the agenda.'), minute('02', 'Dele', 'Sorry, I came in late.'), minute('03', 'Ruth', 'The book first.'), minute('04', 'Dele', 'I came in late, as I said.'), minute('05', 'Bram', 'I’ve just joined.')));
+    expect(cameLate(t)).toEqual([
+      { voice: 'Dele', at: 120 },
+      { voice: 'Bram', at: 300 },
+    ]);
+    expect(cameLate(talk('Ines: a\nBram: I came in late'))).toEqual([]);
   });
 });
 

@@ -7,19 +7,26 @@ import { readDates } from '../src/core/dates/read.ts';
 import { ORDINALS } from '../src/core/dates/words.ts';
 import { dayAndMonth, longDay } from '../src/core/language/days.ts';
 import { Roster } from '../src/core/language/people.ts';
+import { DEFAULT_RULES, type LetterRules } from '../src/core/letters/rules.ts';
 import { guessFormat, readRecord } from '../src/core/record/read.ts';
 import type { Find } from '../src/core/sift/find.ts';
 import { type Asker, askerFor } from '../src/server/asker.ts';
 import type { Db } from '../src/server/database.ts';
 import { passFind, siftMeeting, takeFind } from '../src/server/finds.ts';
-import { roundUpFor, sendLetter } from '../src/server/letters.ts';
-import type { Mailer } from '../src/server/mailer.ts';
+import { asMail } from '../src/server/letters/mailer.ts';
+import type { Carriers } from '../src/server/letters/queue.ts';
+import { sendLetter } from '../src/server/letters/queue.ts';
+import { roundUpFor } from '../src/server/letters/round-up.ts';
 import { KEEP_DAYS } from '../src/server/records.ts';
 import type { PostOffice } from '../standins/mail/post-office.ts';
+import { lettersUpTo } from './letters-load.ts';
 import { PEOPLE } from './people.ts';
 import { type DemoMeeting, STORY, type Taken } from './story.ts';
 
 const PROJECT = 'quiet-crossing';
+
+/** Ines’s rules: as a project starts with them, and Hanne hears of what is eight working days late. */
+const RULES: LetterRules = { ...DEFAULT_RULES, escalation: { on: true, byItself: false, after: 8, to: 'hanne' } };
 
 /** True when there is nothing in the database yet. */
 export async function isEmpty(db: Db): Promise<boolean> {
@@ -33,8 +40,10 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null)
   const asker = await askerFor(db, 'ines');
   const keys = new Map<string, { commitment: number; due: string | null; owner: string[] }>();
   const numbers = new Map<string, number>();
-  const mailer = office ? mailerInto(office) : null;
+  const carriers = office ? carriersInto(office) : null;
+  const world = { db, asker, project: PROJECT, keys, last, carriers };
   for (const m of [...STORY].sort((a, b) => b.ago - a.ago)) {
+    if (m.ago >= 0) await lettersUpTo(world, m.ago);
     const date = sittingDay(m, today, last);
     const number = m.series ? (numbers.get(m.series) ?? 0) + 1 : null;
     if (m.series) numbers.set(m.series, number!);
@@ -43,16 +52,12 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null)
     const record = await keep(db, asker, id, m, date, today);
     if (m.taken === null) await siftMeeting(asker, db, id, record);
     else await settle(db, asker, id, record, m.taken, date, keys);
-    if (m.letter && mailer) {
+    if (m.letter && carriers) {
       const letter = await roundUpFor(asker, db, id);
-      await sendLetter(asker, db, letter.id, mailer);
-      await db
-        .updateTable('letters')
-        .set({ sent_at: `${date}T15:30:00.000Z` })
-        .where('id', '=', letter.id)
-        .execute();
+      await sendLetter(asker, db, letter.id, carriers, () => new Date(`${date}T15:30:00.000Z`));
     }
   }
+  await lettersUpTo(world, -1);
 }
 
 /** The demo's week ends on working days: on a weekend the last sitting was on Friday. */
@@ -76,13 +81,13 @@ async function people(db: Db, today: string, last: string): Promise<void> {
   for (const p of PEOPLE)
     await db
       .insertInto('people')
-      .values({ id: p.id, name: p.name, aliases: JSON.stringify(p.aliases), role: p.role, mail: p.mail, organisation: p.organisation, account: p.account ? 1 : 0 })
+      .values({ id: p.id, name: p.name, aliases: JSON.stringify(p.aliases), role: p.role, mail: p.mail, organisation: p.organisation, account: p.account ? 1 : 0, language: p.language ?? 'en' })
       .execute();
   await db
     .insertInto('projects')
     .values([
-      { id: PROJECT, name: 'Quiet Crossing', started_on: addDays(today, -120) },
-      { id: 'tide-tables', name: 'Tide Tables', started_on: addDays(today, -40) },
+      { id: PROJECT, name: 'Quiet Crossing', started_on: addDays(today, -120), manager_id: 'ines', rules: JSON.stringify(RULES) },
+      { id: 'tide-tables', name: 'Tide Tables', started_on: addDays(today, -40), manager_id: 'ines' },
     ])
     .execute();
   const small = new Set(['ines', 'olu', 'greta']);
@@ -217,13 +222,15 @@ function dayOf(phrase: string, date: string): string {
 }
 
 /** Letters of the past are written by nodemailer as any other and laid into the mailboxes, with no server between. */
-function mailerInto(office: PostOffice): Mailer {
+function carriersInto(office: PostOffice): Carriers {
   const transport = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
   return {
-    async send(m) {
-      const info = await transport.sendMail({ from: m.from, to: m.to, subject: m.subject, text: m.text, html: m.html });
-      await office.take(m.to.address, info.message as Buffer);
-      return info.messageId;
+    mail: {
+      async send(m) {
+        const info = await transport.sendMail(asMail(m));
+        await office.take(m.to.address, info.message as Buffer);
+      },
     },
+    chat: { post: async () => undefined },
   };
 }

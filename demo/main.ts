@@ -3,6 +3,7 @@ import { today } from '../src/server/clock.ts';
 import { openDatabase } from '../src/server/database.ts';
 import { PostOffice } from '../standins/mail/post-office.ts';
 import { isEmpty, loadDemo } from './load.ts';
+import { PEOPLE } from './people.ts';
 
 /** Loads the demo into an empty database; `--fresh` empties it first. */
 const file = process.env.OTTIK_DB ?? 'data/ottik.db';
@@ -15,7 +16,13 @@ const db = await openDatabase(file);
 if (await isEmpty(db)) {
   const office = new PostOffice(mail);
   await office.load();
+  office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
   await loadDemo(db, today(), office);
+  await db
+    .updateTable('projects')
+    .set({ chat_url: `http://localhost:${process.env.OTTIK_CHAT_PORT ?? 4327}/hook` })
+    .where('id', '=', 'quiet-crossing')
+    .execute();
   console.log(`Loaded the demo Quiet Crossing, dated to ${today()}.`);
 } else {
   console.log('Kept what is there (npm run demo -- --fresh starts over).');

@@ -7,6 +7,8 @@ export interface DemoPerson {
   organisation: string;
   mail: string | null;
   account?: boolean;
+  /** the language letters to them are written in, where it is not English */
+  language?: 'de' | 'fr' | 'es' | 'pt';
 }
 
 export const PEOPLE: readonly DemoPerson[] = [
@@ -14,7 +16,7 @@ export const PEOPLE: readonly DemoPerson[] = [
   { id: 'bram', name: 'Bram Osei', aliases: [], role: 'yard lead', organisation: 'Pell Yard', mail: 'bram.osei@pellyard.example' },
   { id: 'ruth', name: 'Ruth Adair', aliases: [], role: 'naval architect', organisation: 'Adair & Lund', mail: 'ruth@adairlund.example' },
   { id: 'jonas', name: 'Jonas Pike', aliases: [], role: 'electrical engineer', organisation: 'Pell Yard', mail: 'jonas.pike@pellyard.example' },
-  { id: 'tove', name: 'Tove Lindqvist', aliases: [], role: 'battery supplier', organisation: 'Tarn Cells', mail: 'tove.lindqvist@tarncells.example' },
+  { id: 'tove', name: 'Tove Lindqvist', aliases: [], role: 'battery supplier', organisation: 'Tarn Cells', mail: 'tove.lindqvist@tarncells.example', language: 'de' },
   { id: 'dele', name: 'Dele Marchetti', aliases: [], role: 'shore power', organisation: 'Kelda Grid', mail: 'dele@keldagrid.example' },
   { id: 'kit', name: 'Kit Ferrand', aliases: [], role: 'crew training', organisation: 'Marrow Sound Ferries', mail: 'kit.ferrand@marrowsound.example' },
   { id: 'wim', name: 'Wim Daal', aliases: [], role: 'stores and deliveries', organisation: 'Marrow Sound Ferries', mail: 'wim.daal@marrowsound.example' },

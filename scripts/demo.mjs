@@ -1,4 +1,4 @@
-// npm run demo: sets up what is missing, loads the demo, starts the application and the mail stand-in.
+// npm run demo: sets up what is missing, loads the demo, starts the application and the stand-ins for mail and chat.
 import { spawn } from 'node:child_process';
 import { createServer } from 'node:net';
 import { build, packages, root, run } from './setup.mjs';
@@ -17,13 +17,16 @@ async function port(wanted) {
 
 packages();
 build();
-run('npx', ['tsx', 'demo/main.ts', ...process.argv.slice(2).filter((a) => a === '--fresh')]);
-
 const web = await port(Number(process.env.PORT ?? 4324));
 const smtp = await port(Number(process.env.OTTIK_SMTP_PORT ?? 4344));
 const mailbox = await port(Number(process.env.OTTIK_MAILBOX_PORT ?? 4364));
-const env = { ...process.env, PORT: String(web), HOST: '127.0.0.1', OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), NODE_ENV: 'production' };
-const children = [spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }), spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] })];
+const answers = await port(Number(process.env.OTTIK_ANSWERS_PORT ?? 4384));
+const chat = await port(Number(process.env.OTTIK_CHAT_PORT ?? 4404));
+const env = { ...process.env, PORT: String(web), HOST: '127.0.0.1', OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), OTTIK_ANSWERS_PORT: String(answers), OTTIK_CHAT_PORT: String(chat), NODE_ENV: 'production' };
+Object.assign(process.env, env);
+run('npx', ['tsx', 'demo/main.ts', ...process.argv.slice(2).filter((a) => a === '--fresh')]);
+const start = (...args) => spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });
+const children = [start('dist/server/entry.mjs'), start('--import', 'tsx', 'standins/mail/main.ts'), start('--import', 'tsx', 'standins/chat/main.ts')];
 const stop = () => {
   for (const c of children) c.kill();
   process.exit(0);
@@ -49,6 +52,7 @@ for (let i = 0; i < 100; i += 1) {
 console.log(`
   Ottik                 http://localhost:${web}/
   mailboxes (stand-in)  http://localhost:${mailbox}/
+  chat (stand-in)       http://localhost:${chat}/
 
   Stop with Ctrl+C. What you do is kept; npm run demo -- --fresh starts over.
 `);

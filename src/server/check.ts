@@ -43,6 +43,9 @@ export async function checkLedger(db: Db): Promise<{ checked: number; difference
           ['moved', c.moved, s.moved],
           ['handed over', c.handed_over, s.handedOver],
           ['last on', c.last_on, s.lastOn],
+          ['handed on', c.handed_on, s.handedOn],
+          ['written on', c.written_on, s.writtenOn],
+          ['awaiting', c.awaiting === 1, s.awaiting],
           ['owner', (owners.get(c.id) ?? []).sort().join(', '), [...new Set(s.owner)].sort().join(', ')],
         ];
         for (const [name, stored, derived] of pairs) if (stored !== derived) what.push(`${name}: stored ${String(stored)}, by its events ${String(derived)}`);

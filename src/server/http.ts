@@ -58,21 +58,38 @@ function sameOrigin(context: APIContext): boolean {
   return origin === null || origin.replace(/^https?:\/\//, '') === host;
 }
 
+/** The JSON of a request, checked; what is not JSON, or not from here, is refused. */
+async function bodyOf<S extends z.ZodType>(schema: S, context: APIContext): Promise<z.infer<S>> {
+  if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+  if (!(context.request.headers.get('content-type') ?? '').startsWith('application/json')) throw new Refusal('bad-input', 'Send JSON.');
+  let sent: unknown;
+  try {
+    sent = await context.request.json();
+  } catch {
+    throw new Refusal('bad-input', 'The request is not valid JSON.');
+  }
+  return schema.parse(sent);
+}
+
 /** A JSON endpoint: validates, calls, answers. */
 export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infer<S>>) => Promise<unknown>): APIRoute {
   return async (context) => {
     try {
-      if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
-      if (!(context.request.headers.get('content-type') ?? '').startsWith('application/json')) throw new Refusal('bad-input', 'Send JSON.');
-      let sent: unknown;
-      try {
-        sent = await context.request.json();
-      } catch {
-        throw new Refusal('bad-input', 'The request is not valid JSON.');
-      }
-      const body = schema.parse(sent);
+      const body = await bodyOf(schema, context);
       const { db, asker } = await session();
       return reply(200, await run({ asker, db, body, id: Number(context.params.id ?? Number.NaN), context }));
+    } catch (error) {
+      return refusalReply(error);
+    }
+  };
+}
+
+/** The same for people without an account: whoever asks is known by what they bring, and by nothing else. */
+export function openEndpoint<S extends z.ZodType>(schema: S, run: (call: Omit<Call<z.infer<S>>, 'asker' | 'id'>) => Promise<unknown>): APIRoute {
+  return async (context) => {
+    try {
+      const body = await bodyOf(schema, context);
+      return reply(200, await run({ db: await database(), body, context }));
     } catch (error) {
       return refusalReply(error);
     }

@@ -21,6 +21,12 @@ export interface LedgerRow {
   moved: number;
   handedOver: number;
   carried: number;
+  /** the last day anybody said or answered anything of it */
+  lastOn: string;
+  /** the last day a letter went out about it */
+  writtenOn: string | null;
+  /** it was asked for a confirmation that has not come */
+  awaiting: boolean;
   series: string | null;
   from: string;
   meeting: number | null;
@@ -101,7 +107,11 @@ async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent)
 }
 
 async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
-  await tx.updateTable('commitments').set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn }).where('id', '=', commitment).execute();
+  await tx
+    .updateTable('commitments')
+    .set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn, handed_on: s.handedOn, written_on: s.writtenOn, awaiting: s.awaiting ? 1 : 0 })
+    .where('id', '=', commitment)
+    .execute();
   await tx.deleteFrom('commitment_owners').where('commitment_id', '=', commitment).execute();
   if (s.owner.length)
     await tx
@@ -161,7 +171,7 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     .selectFrom('commitments as c')
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
-    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
+    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
     .where(
       'c.project_id',
       'in',
@@ -203,6 +213,9 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
       endedOn: r.ended_on,
       moved: r.moved,
       handedOver: r.handed_over,
+      lastOn: r.last_on,
+      writtenOn: r.written_on,
+      awaiting: r.awaiting === 1,
       series: r.series_id,
       from: r.short ?? r.meeting_title ?? 'by hand',
       meeting: r.meeting_id,

@@ -19,7 +19,7 @@ export interface MeetingRow {
   siftedAt: string | null;
   /** minutes issued so far */
   versions: number;
-  letter: 'none' | 'draft' | 'sent' | 'part sent';
+  letter: 'none' | 'draft' | 'queued' | 'sent' | 'part sent';
   sentAt: string | null;
   there: number;
   absent: number;
@@ -63,7 +63,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
         .as('versions'),
-      eb.selectFrom('letters').select('state').whereRef('meeting_id', '=', 'm.id').orderBy('id', 'desc').limit(1).as('letter'),
+      eb.selectFrom('letters').select('state').whereRef('meeting_id', '=', 'm.id').where('state', '!=', 'withdrawn').orderBy('id', 'desc').limit(1).as('letter'),
       eb.selectFrom('letters').select('sent_at').whereRef('meeting_id', '=', 'm.id').orderBy('id', 'desc').limit(1).as('sent_at'),
       eb
         .selectFrom('attendance')
@@ -100,7 +100,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
     finds: r.finds ?? 0,
     siftedAt: r.sifted_at,
     versions: r.versions ?? 0,
-    letter: r.letter === null ? 'none' : r.letter === 'sending' ? 'draft' : r.letter,
+    letter: r.letter === null || r.letter === 'withdrawn' ? 'none' : r.letter,
     sentAt: r.sent_at,
     there: r.there ?? 0,
     absent: r.absent ?? 0,
@@ -125,6 +125,13 @@ export async function attendeesOf(asker: Asker, db: Db, meeting: number): Promis
   await meetingRow(asker, db, meeting);
   const rows = await db.selectFrom('attendance as a').innerJoin('people as p', 'p.id', 'a.person_id').select(['p.id', 'p.name', 'p.mail', 'p.organisation', 'a.present']).where('a.meeting_id', '=', meeting).orderBy('p.name').execute();
   return rows.map((r) => ({ ...r, present: r.present === 1 }));
+}
+
+/** Who is asked to a sitting: those named for it, else everybody of its series. */
+export async function invitedTo(db: Db, meeting: number): Promise<{ id: string; name: string; mail: string | null }[]> {
+  const named = await db.selectFrom('attendance as a').innerJoin('people as p', 'p.id', 'a.person_id').select(['p.id', 'p.name', 'p.mail']).where('a.meeting_id', '=', meeting).orderBy('p.name').execute();
+  if (named.length) return named;
+  return db.selectFrom('meetings as m').innerJoin('series_people as s', 's.series_id', 'm.series_id').innerJoin('people as p', 'p.id', 's.person_id').select(['p.id', 'p.name', 'p.mail']).where('m.id', '=', meeting).orderBy('p.name').execute();
 }
 
 export interface SeriesRow {

@@ -3,10 +3,30 @@ import type { ColumnType, Generated } from 'kysely';
 /** In place of a reader's name: the find was proposed once, and a later reader did not have it. */
 export const SUPERSEDED = 'superseded';
 
+/** How somebody wants to be written to; see ReaderWishes of the core. */
+interface ReaderColumns {
+  language: ColumnType<string, string | undefined, string>;
+  zone: ColumnType<string, string | undefined, string>;
+  country: ColumnType<string, string | undefined, string>;
+  letters: ColumnType<string, string | undefined, string>;
+  /** what came back when they were last written to, and could not be reached */
+  bounced: ColumnType<string | null, string | null | undefined, string | null>;
+}
+
 /** Tables as Kysely types them. JSON columns are text and pass through the Zod schema named beside them. */
 export interface Database {
-  people: { id: string; name: string; aliases: string; role: string; mail: string | null; organisation: string; account: number };
-  projects: { id: string; name: string; started_on: string };
+  people: { id: string; name: string; aliases: string; role: string; mail: string | null; organisation: string; account: number } & ReaderColumns;
+  projects: {
+    id: string;
+    name: string;
+    started_on: string;
+    /** who runs it: letters go out in this person's name */
+    manager_id: ColumnType<string | null, string | null | undefined, string | null>;
+    /** JSON, LetterRules of the core; null for those a project starts with */
+    rules: ColumnType<string | null, string | null | undefined, string | null>;
+    /** address of the chat channel's webhook */
+    chat_url: ColumnType<string | null, string | null | undefined, string | null>;
+  };
   memberships: { project_id: string; person_id: string; sees: number };
   series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };
   series_people: { series_id: string; person_id: string };
@@ -67,6 +87,9 @@ export interface Database {
     moved: number;
     handed_over: number;
     last_on: string;
+    handed_on: ColumnType<string | null, string | null | undefined, string | null>;
+    written_on: ColumnType<string | null, string | null | undefined, string | null>;
+    awaiting: ColumnType<number, number | undefined, number>;
   };
   commitment_owners: { commitment_id: number; person_id: string };
   events: {
@@ -87,12 +110,24 @@ export interface Database {
   letters: {
     id: Generated<number>;
     project_id: string;
-    meeting_id: number;
+    /** the meeting a round-up is of */
+    meeting_id: number | null;
+    /** the sitting it asks to */
+    sitting_id: ColumnType<number | null, number | null | undefined, number | null>;
     kind: string;
     subject: string;
     body: string;
-    state: 'draft' | 'sending' | 'sent' | 'part sent';
+    /** the same as a chat message */
+    short: ColumnType<string, string | undefined, string>;
+    language: ColumnType<string, string | undefined, string>;
+    tone: ColumnType<string, string | undefined, string>;
+    length: ColumnType<string, string | undefined, string>;
+    state: 'draft' | 'queued' | 'sent' | 'part sent' | 'withdrawn';
     created_at: string;
+    /** the day it was planned for; null for letters that no rule made */
+    planned_on: ColumnType<string | null, string | null | undefined, string | null>;
+    /** went without being looked at, by a rule */
+    by_itself: ColumnType<number, number | undefined, number>;
     sent_at: string | null;
     by_person: string;
     from_name: string;
@@ -100,7 +135,55 @@ export interface Database {
     /** version of the minutes that goes with it */
     minutes_version: ColumnType<number | null, number | null | undefined, number | null>;
   };
-  letter_recipients: { letter_id: number; person_id: string; mail: string; state: 'waiting' | 'sent' | 'refused'; error: string | null; message_id: string | null; sent_at: string | null };
+  letter_recipients: {
+    id: Generated<number>;
+    letter_id: number;
+    /** null for the chat channel */
+    person_id: string | null;
+    via: ColumnType<'mail' | 'chat', 'mail' | 'chat' | undefined, never>;
+    mail: string;
+    state: 'waiting' | 'queued' | 'sending' | 'sent' | 'refused' | 'bounced';
+    error: string | null;
+    /** given when it is queued and the same at every try */
+    message_id: string | null;
+    sent_at: string | null;
+    /** names the letter and its reader in the address answers come to */
+    token: string;
+    tries: ColumnType<number, number | undefined, number>;
+    next_try: ColumnType<string | null, string | null | undefined, string | null>;
+  };
+  /** what a letter is about: the reasons of the plan it answers, numbered as in the letter */
+  letter_items: { id: Generated<number>; letter_id: number; n: number | null; key: string; kind: string; commitment_id: number | null };
+  plan_marks: { project_id: string; key: string; what: 'hold' | 'move' | 'drop'; day: string | null; at: string; by_person: string };
+  letter_templates: { id: Generated<number>; project_id: string; series_id: string; kind: string; language: string; subject: string; body: string; short: string; at: string; by_person: string };
+  replies: {
+    id: Generated<number>;
+    project_id: string | null;
+    recipient_id: number | null;
+    person_id: string | null;
+    from_address: string;
+    subject: string;
+    /** what its writer wrote, without what they quote */
+    words: string;
+    raw: Buffer | null;
+    message_key: string;
+    received_at: string;
+    how: 'mail' | 'page';
+    nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched';
+    /** whether it came from the address the letter went to */
+    verified: number;
+    note: string | null;
+  };
+  answers: {
+    id: Generated<number>;
+    reply_id: number;
+    commitment_id: number | null /** JSON, Answer of the core */;
+    data: string;
+    verdict: ColumnType<'open' | 'taken' | 'passed' | 'replaced', 'open' | undefined, 'open' | 'taken' | 'passed' | 'replaced'>;
+    event_id: ColumnType<number | null, number | null | undefined, number | null>;
+    by_itself: ColumnType<number, number | undefined, number>;
+  };
+  settings: { name: string; value: string };
   /** what is being written; `revision` goes up with every change, so that two people do not overwrite each other */
   minutes_drafts: { meeting_id: number; draft: string; revision: number; changed_at: string; by_person: string };
   /** issued minutes as they were set; JSON, Minutes of the core */

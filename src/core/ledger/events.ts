@@ -27,6 +27,10 @@ export const EventDataSchema = z.object({
   /** for `undone`: the event that is taken back */
   undoes: z.number().int().optional(),
   letter: z.number().int().optional(),
+  /** for `written`: that the letter asks its reader to say that they take it on */
+  asks: z.boolean().optional(),
+  /** the answer it was taken from */
+  reply: z.number().int().optional(),
 });
 export type EventData = z.infer<typeof EventDataSchema>;
 

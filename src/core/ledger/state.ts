@@ -15,8 +15,14 @@ export interface Standing {
   /** how often its date was moved after it had one */
   moved: number;
   handedOver: number;
-  /** the last day anybody said anything of it */
+  /** the last day anybody said or answered anything of it; letters that went out do not count */
   lastOn: string;
+  /** the last day it was handed over */
+  handedOn: string | null;
+  /** the last day its owner was written to about it */
+  writtenOn: string | null;
+  /** a letter asked its owner to confirm, and nothing has been heard since */
+  awaiting: boolean;
 }
 
 /**
@@ -40,10 +46,19 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
     moved: 0,
     handedOver: 0,
     lastOn: (made ?? first).on,
+    handedOn: null,
+    writtenOn: null,
+    awaiting: false,
   };
   if (!made) return now;
   for (const e of standing) {
+    if (e.kind === 'written') {
+      now.writtenOn = e.on;
+      if (e.data.asks) now.awaiting = true;
+      continue;
+    }
     if (e.on > now.lastOn) now.lastOn = e.on;
+    now.awaiting = false;
     switch (e.kind) {
       case 'moved':
         if (now.due !== null && e.data.due !== now.due) now.moved++;
@@ -54,6 +69,7 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
       case 'handed over':
         now.owner = e.data.owner ?? now.owner;
         now.handedOver++;
+        now.handedOn = e.on;
         break;
       case 'reworded':
         now.text = e.data.text ?? now.text;

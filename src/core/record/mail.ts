@@ -9,11 +9,20 @@ export interface Mail {
   text: string;
 }
 
+/** Lines that belong together; an item of a list is a paragraph of its own. */
+export interface MailParagraph {
+  words: string;
+  /** the same line by line */
+  lines: string[];
+  line: number;
+}
+
 /** One message of a thread: who wrote it and the paragraphs that are theirs. */
-interface Message {
+export interface MailMessage {
   from: string | null;
+  /** 0 for what the writer of the mail wrote, 1 for what they quote, and so on */
   depth: number;
-  paragraphs: { words: string; line: number }[];
+  paragraphs: MailParagraph[];
 }
 
 /** Lines that say who wrote what follows, in the five languages letters are written in. Common practice of mail programs. */
@@ -45,20 +54,21 @@ export function readMail(mail: Mail): MeetingRecord {
   return { format: 'eml', layout: messages.length > 1 ? `a thread of ${messages.length} mails` : 'a mail', segments, voices: [], doubts: [] };
 }
 
-const inOrder = (messages: readonly Message[]) => messages.flatMap((m) => m.paragraphs.map((p) => ({ ...p, from: m.from }))).sort((a, b) => a.line - b.line);
+const inOrder = (messages: readonly MailMessage[]) => messages.flatMap((m) => m.paragraphs.map((p) => ({ ...p, from: m.from }))).sort((a, b) => a.line - b.line);
 
-function messagesOf(mail: Mail): { messages: Message[]; between: boolean } {
-  const top: Message = { from: mail.from, depth: 0, paragraphs: [] };
+/** Messages of a thread by depth of quotation; `between` tells that answers stand between quoted lines. */
+export function messagesOf(mail: Pick<Mail, 'from' | 'text'>): { messages: MailMessage[]; between: boolean } {
+  const top: MailMessage = { from: mail.from, depth: 0, paragraphs: [] };
   const messages = [top];
   /** message by depth of quotation, and what was announced for the next depth */
-  let stack: (Message | undefined)[] = [top];
+  let stack: (MailMessage | undefined)[] = [top];
   let announced: string | null = null;
   const names: (string | null)[] = [];
   let between = false;
   /** depth added by rules ("Original message") that carry no quotation marks */
   let base = 0;
   let header = false;
-  let running: { words: string; line: number } | null = null;
+  let running: MailParagraph | null = null;
   let signed: number | null = null;
   const lines = mail.text.split('\n').slice(0, 50_000);
   const close = () => {
@@ -113,9 +123,11 @@ function messagesOf(mail: Mail): { messages: Message[]; between: boolean } {
       close();
     }
     const item = /^(?:[-*•]|\d{1,2}[.)])\s/.test(words);
-    if (running && !item) (running as { words: string }).words += ` ${words}`;
-    else {
-      running = { words, line: i + 1 };
+    if (running && !item) {
+      (running as MailParagraph).words += ` ${words}`;
+      (running as MailParagraph).lines.push(words);
+    } else {
+      running = { words, lines: [words], line: i + 1 };
       message.paragraphs.push(running);
     }
   }

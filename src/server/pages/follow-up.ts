@@ -1,5 +1,6 @@
 import { ledgerRows } from '../ledger.ts';
-import { roundUpFor } from '../letters.ts';
+import { letterById } from '../letters/letters.ts';
+import { roundUpFor } from '../letters/round-up.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
 import type { PageSession } from './page.ts';
 
@@ -12,4 +13,10 @@ export async function followUpPage({ db, asker }: PageSession, id: number) {
   const people = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.mail && a.id !== asker.person).map((a) => ({ id: a.id, name: a.name, mail: a.mail!, absent: !a.present }));
   const letter = meeting.records > 0 ? await roundUpFor(asker, db, meeting.id) : null;
   return { meeting, open, people, letter, mailboxes: mailboxAddress() };
+}
+
+/** A letter that no meeting stands behind, with who it goes to. */
+export async function letterPage({ db, asker }: PageSession, id: number) {
+  const letter = await letterById(asker, db, Number.isInteger(id) ? id : -1);
+  return { letter, people: letter.recipients.filter((r) => r.id !== 'chat').map((r) => ({ id: r.id, name: r.name, mail: r.mail, absent: false })), mailboxes: mailboxAddress() };
 }

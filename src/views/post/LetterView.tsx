@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Letter, LetterView as View } from '../../server/letters.ts';
+import { LANGUAGES, LENGTHS, TONES } from '../../core/letters/kinds.ts';
+import type { Letter, LetterView as View } from '../../server/letters/letters.ts';
 import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
@@ -20,12 +21,14 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
   const [minutes, setMinutes] = useState(given.minutes);
   const [as, setAs] = useState(given.recipients[0]?.id ?? there[0]?.id ?? '');
   const [view, setView] = useState<View | null>(null);
-  const [part, setPart] = useState<'html' | 'text'>('html');
+  const [part, setPart] = useState<'html' | 'text' | 'short'>('html');
   const [wrong, setWrong] = useState<{ message: string; advice: string | null } | null>(null);
   const [busy, setBusy] = useState(false);
   const [said, setSaid] = useState<Said | null>(null);
   const text = useRef<HTMLTextAreaElement>(null);
-  const sent = letter.state === 'sent';
+  const sent = letter.state === 'sent' || letter.state === 'withdrawn';
+  const under = letter.state === 'queued';
+  const roundUp = letter.kind === 'round-up';
   const reader = there.find((p) => p.id === as) ?? there[0];
   const changed =
     subject !== letter.subject ||
@@ -84,30 +87,52 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
       const out = await post<Letter>(`/api/letters/${letter.id}`, { do: 'send' });
       setLetter(out);
       const refusedBy = out.recipients.filter((r) => r.state === 'refused');
-      setWrong(refusedBy.length ? { message: `${refusedBy.map((r) => r.name).join(', ')}: ${refusedBy[0]!.error}`, advice: 'The others have it. Correct the address and send again; only these are written to.' } : null);
-      setSaid({ head: out.state === 'sent' ? 'Sent' : 'Sent in part', rest: `${out.recipients.filter((r) => r.state === 'sent').length} of ${out.recipients.length} letters went out`, bad: out.state !== 'sent' });
+      const later = out.recipients.find((r) => r.nextTry && r.error);
+      const gone = out.recipients.filter((r) => r.state === 'sent').length;
+      if (refusedBy.length) setWrong({ message: `${refusedBy.map((r) => r.name).join(', ')}: ${refusedBy[0]!.error}`, advice: gone ? 'The others have it. Correct the address and send again; only these are written to.' : 'Nobody has it yet.' });
+      else if (later) setWrong({ message: later.error!, advice: `Nothing is lost: it is tried again at ${later.nextTry!.slice(11, 16)} UTC and after that, until it goes.` });
+      else setWrong(null);
+      setSaid({ head: out.state === 'sent' ? 'Sent' : out.state === 'queued' ? 'Waits to go' : gone ? 'Sent in part' : 'Not sent', rest: `${gone} of ${out.recipients.length} letters went out`, bad: out.state !== 'sent' });
     } catch (error) {
       refused(error);
     }
     setBusy(false);
   };
-  const compose = async () => {
-    if (sent) return;
+  const compose = async (how: { language?: string; tone?: string; length?: string } = {}) => {
+    if (sent || under) return;
     try {
-      const fresh = await post<Letter>(`/api/letters/${letter.id}`, { do: 'compose' });
+      const fresh = await post<Letter>(`/api/letters/${letter.id}`, { do: 'compose', ...how });
       const [oldSubject, oldBody] = [subject, body];
       setLetter(fresh);
       setSubject(fresh.subject);
       setBody(fresh.body);
       setSaid({
         head: 'Composed anew',
-        rest: 'from what is taken now',
+        rest: roundUp ? 'from what is taken now' : 'from how things stand now',
         undo: () => {
           setSubject(oldSubject);
           setBody(oldBody);
           setSaid(null);
         },
       });
+    } catch (error) {
+      refused(error);
+    }
+  };
+  const test = async () => {
+    try {
+      if (changed && !sent) await save();
+      const { to: mail } = await post<{ to: string }>(`/api/letters/${letter.id}`, { do: 'test' });
+      setSaid({ head: 'A test went to you', rest: mail });
+    } catch (error) {
+      refused(error);
+    }
+  };
+  const drop = async () => {
+    if (letter.state !== 'draft') return;
+    try {
+      await post(`/api/letters/${letter.id}`, { do: 'drop' });
+      location.assign('/post');
     } catch (error) {
       refused(error);
     }
@@ -124,6 +149,17 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
               <span>What is taken later is not in this letter until it is composed anew.</span>
             </p>
           )}
+          {letter.stale.length > 0 && (
+            <p className="notice">
+              <b>{letter.stale.join(', ')} since this was written.</b>
+              <span>
+                <button type="button" className="may line" onClick={() => void compose()}>
+                  Compose it anew
+                </button>{' '}
+                or drop it; it does not go as it is.
+              </span>
+            </p>
+          )}
           {wrong && (
             <p className="notice" role="alert">
               <b>{wrong.message}</b>
@@ -132,15 +168,19 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
           )}
           <label className="subject">
             <span className="vh">Subject</span>
-            <input value={subject} readOnly={sent} maxLength={300} onChange={(e) => setSubject(e.target.value)} />
+            <input value={subject} readOnly={sent || under} maxLength={300} onChange={(e) => setSubject(e.target.value)} />
           </label>
           <label>
             <span className="vh">The letter’s words</span>
-            <textarea ref={text} className="said" value={body} readOnly={sent} rows={Math.min(40, Math.max(14, body.split('\n').length + 2))} onChange={(e) => setBody(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
+            <textarea ref={text} className="said" value={body} readOnly={sent || under} rows={Math.min(40, Math.max(14, body.split('\n').length + 2))} onChange={(e) => setBody(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
           </label>
-          <p className="moss n13">
-            {'{{ recipient.first }}'} and {'{{ recipient.name }}'} are filled in for each recipient. A line that begins with “- ” is an item.
-          </p>
+          {!roundUp && !sent && (
+            <p className="say-how">
+              <Pick label="Language" value={letter.language} options={LANGUAGES.map((l) => [l, LANGUAGE[l]])} onPick={(language) => void compose({ language })} /> <Pick label="Tone" value={letter.tone} options={TONES.map((t) => [t, t])} onPick={(tone) => void compose({ tone })} />{' '}
+              <Pick label="Length" value={letter.length} options={LENGTHS.map((l) => [l, l === 'everything' ? 'with everything' : l])} onPick={(length) => void compose({ length })} />
+            </p>
+          )}
+          <p className="moss n13">{roundUp ? '{{ recipient.first }} and {{ recipient.name }} are filled in for each recipient. A line that begins with “- ” is an item.' : 'Answers refer to the numbers at the beginning of the lines; leave them as they are.'}</p>
         </section>
         <aside className="beside">
           <h2 className="lh">
@@ -155,7 +195,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
                     <input
                       type="checkbox"
                       checked={to.has(p.id)}
-                      disabled={sent || r?.state === 'sent'}
+                      disabled={sent || under || !roundUp || r?.state === 'sent'}
                       onChange={() =>
                         setTo((old) => {
                           const n = new Set(old);
@@ -170,11 +210,30 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
                   <button type="button" className="moss" onClick={() => setAs(p.id)} aria-pressed={p.id === as}>
                     {p.mail}
                   </button>
-                  <span className={r?.state === 'sent' ? 'ok' : r?.state === 'refused' ? 'late' : 'moss'}>{r?.state === 'sent' ? 'has it' : r?.state === 'refused' ? 'refused' : ''}</span>
+                  <span className={r?.state === 'sent' ? 'ok' : r?.state === 'refused' || r?.state === 'bounced' ? 'late' : 'moss'}>{r?.state === 'sent' ? 'has it' : r?.state === 'refused' || r?.state === 'bounced' ? r.state : r?.state === 'queued' ? 'waits' : ''}</span>
                 </li>
               );
             })}
           </ul>
+          {letter.channel && (
+            <p className="n13">
+              <label>
+                <input
+                  type="checkbox"
+                  checked={to.has('chat')}
+                  disabled={sent || under}
+                  onChange={() =>
+                    setTo((old) => {
+                      const n = new Set(old);
+                      if (!n.delete('chat')) n.add('chat');
+                      return n;
+                    })
+                  }
+                />{' '}
+                the short form to the project’s chat channel
+              </label>
+            </p>
+          )}
           {letter.unreachable.length > 0 && <p className="soon n13">No address is known of {letter.unreachable.join(', ')}.</p>}
           {letter.newestMinutes !== null && (
             <p className="n13">
@@ -184,21 +243,31 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
             </p>
           )}
           <div className="acts">
-            {sent ? (
+            {letter.state === 'withdrawn' ? (
+              <span className="moss">This letter was dropped.</span>
+            ) : sent ? (
               <a className="do" href={mailboxes} target="_blank" rel="noreferrer">
                 Open the mailboxes <kbd>B</kbd>
               </a>
             ) : (
               <>
                 <button type="button" className="do" disabled={busy || to.size === 0} onClick={() => void send()}>
-                  {letter.state === 'part sent' ? 'Send to the rest' : 'Send'} <kbd>G</kbd>
+                  {letter.state === 'part sent' ? 'Send to the rest' : under ? 'Try now' : 'Send'} <kbd>G</kbd>
                 </button>
                 <button type="button" className="may" disabled={busy || !changed} onClick={() => void keep()}>
                   Keep <kbd>S</kbd>
                 </button>
-                <button type="button" className="may" disabled={busy} onClick={() => void compose()}>
+                <button type="button" className="may" disabled={busy || under} onClick={() => void compose()}>
                   Compose anew <kbd>C</kbd>
                 </button>
+                <button type="button" className="may" disabled={busy} onClick={() => void test()}>
+                  Test to me <kbd>Y</kbd>
+                </button>
+                {!roundUp && letter.state === 'draft' && (
+                  <button type="button" className="may" disabled={busy} onClick={() => void drop()}>
+                    Drop it <kbd>X</kbd>
+                  </button>
+                )}
               </>
             )}
           </div>
@@ -210,8 +279,12 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
             <button type="button" role="tab" aria-selected={part === 'text'} onClick={() => setPart('text')}>
               Plain text
             </button>
+            <button type="button" role="tab" aria-selected={part === 'short'} onClick={() => setPart('short')}>
+              Chat
+            </button>
           </div>
-          {view && (part === 'html' ? <iframe title="The letter as it is received" sandbox="" srcDoc={view.html} /> : <pre>{`${view.subject}\n\n${view.text}`}</pre>)}
+          {part === 'short' && <p className="said short-form">{letter.short}</p>}
+          {view && part !== 'short' && (part === 'html' ? <iframe title="The letter as it is received" sandbox="" srcDoc={view.html} /> : <pre>{`${view.subject}\n\n${view.text}`}</pre>)}
         </aside>
       </div>
       <Foot
@@ -221,10 +294,30 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
           { key: 's', does: 'keep what was edited', line: 'Keep', run: () => void keep() },
           { key: 'e', does: 'edit the words (Esc leaves)', line: 'Edit', run: () => text.current?.focus() },
           { key: 'c', does: 'compose it anew from what is taken', run: () => void compose() },
+          { key: 'y', does: 'send a test to yourself', run: () => void test() },
+          ...(roundUp ? [] : [{ key: 'x', does: 'drop the letter', run: () => void drop() }]),
           { key: 'v', does: 'see it as the next recipient', line: 'As the next', run: () => setAs(there[(there.findIndex((p) => p.id === as) + 1) % Math.max(1, there.length)]?.id ?? '') },
           { key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => window.open(mailboxes, '_blank', 'noreferrer') },
         ]}
       />
     </>
+  );
+}
+
+const LANGUAGE = { en: 'in English', de: 'auf Deutsch', fr: 'en français', es: 'en español', pt: 'em português' };
+
+/** A choice that stands in a sentence. */
+function Pick({ label, value, options, onPick }: { label: string; value: string; options: readonly (readonly [string, string])[]; onPick(value: string): void }) {
+  return (
+    <label className="pick">
+      <span className="vh">{label}</span>
+      <select value={value} onChange={(e) => onPick(e.target.value)}>
+        {options.map(([v, words]) => (
+          <option key={v} value={v}>
+            {words}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

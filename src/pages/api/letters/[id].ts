@@ -1,19 +1,38 @@
 import { z } from 'zod';
+import { theCarriers } from '../../../server/background.ts';
+import { today } from '../../../server/clock.ts';
 import { endpoint } from '../../../server/http.ts';
-import { editLetter, LetterEditSchema, letterAs, letterById, roundUpFor, sendLetter } from '../../../server/letters.ts';
-import { mailSettings, smtpMailer } from '../../../server/mailer.ts';
+import { editLetter, LetterEditSchema, letterAs, letterById, withdrawLetter } from '../../../server/letters/letters.ts';
+import { ComposeSchema, composeAnew } from '../../../server/letters/plan.ts';
+import { sendLetter } from '../../../server/letters/queue.ts';
+import { roundUpFor } from '../../../server/letters/round-up.ts';
+import { sendTest } from '../../../server/letters/test-letter.ts';
 
 const Body = z.discriminatedUnion('do', [
   LetterEditSchema.extend({ do: z.literal('save') }),
   z.object({ do: z.literal('preview'), subject: z.string().max(300), body: z.string().max(50_000), name: z.string().max(120), mail: z.string().max(200) }),
-  z.object({ do: z.literal('compose') }),
+  ComposeSchema.extend({ do: z.literal('compose') }),
   z.object({ do: z.literal('send') }),
+  z.object({ do: z.literal('test') }),
+  z.object({ do: z.literal('drop') }),
 ]);
 
 export const POST = endpoint(Body, async ({ asker, db, body, id }) => {
-  if (body.do === 'save') return editLetter(asker, db, id, body);
-  if (body.do === 'send') return sendLetter(asker, db, id, smtpMailer(mailSettings()));
-  const letter = await letterById(asker, db, id);
-  if (body.do === 'compose') return roundUpFor(asker, db, letter.meeting, true);
-  return letterAs(body, { name: body.name, mail: body.mail });
+  switch (body.do) {
+    case 'save':
+      return editLetter(asker, db, id, body);
+    case 'send':
+      return sendLetter(asker, db, id, theCarriers());
+    case 'test':
+      return sendTest(asker, db, id, theCarriers().mail);
+    case 'drop':
+      await withdrawLetter(asker, db, id);
+      return { dropped: id };
+    case 'compose': {
+      const letter = await letterById(asker, db, id);
+      return letter.meeting === null ? composeAnew(asker, db, id, body, today()) : roundUpFor(asker, db, letter.meeting, true);
+    }
+    default:
+      return letterAs({ ...body, kind: (await letterById(asker, db, id)).kind }, { name: body.name, mail: body.mail });
+  }
 });

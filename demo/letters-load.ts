@@ -1,0 +1,140 @@
+import nodemailer from 'nodemailer';
+import { addDays, weekday } from '../src/core/dates/calendar.ts';
+import type { PlannedLetter } from '../src/core/letters/plan.ts';
+import type { Asker } from '../src/server/asker.ts';
+import type { Db } from '../src/server/database.ts';
+import { receiveMail } from '../src/server/letters/inbound.ts';
+import type { Letter } from '../src/server/letters/letters.ts';
+import { writeLetter } from '../src/server/letters/plan.ts';
+import { type Carriers, sendLetter } from '../src/server/letters/queue.ts';
+import { repliesOf, takeAnswer } from '../src/server/letters/replies.ts';
+import { type DemoLetter, LETTERS } from './letters.ts';
+
+interface World {
+  db: Db;
+  asker: Asker;
+  project: string;
+  keys: ReadonlyMap<string, { commitment: number }>;
+  /** the demo's last working day */
+  last: string;
+  carriers: Carriers | null;
+}
+
+const done = new WeakMap<Db, Set<DemoLetter | NonNullable<DemoLetter['reply']>>>();
+
+/** Sends the demo's letters and takes in what came back, up to and without the day `ago` days back, each on its day. */
+export async function lettersUpTo(world: World, ago: number): Promise<void> {
+  const seen = done.get(world.db) ?? new Set();
+  done.set(world.db, seen);
+  const due = LETTERS.flatMap((l) => [{ at: l.ago, what: l as DemoLetter | NonNullable<DemoLetter['reply']>, l }, ...(l.reply ? [{ at: l.reply.ago, what: l.reply as DemoLetter | NonNullable<DemoLetter['reply']>, l }] : [])])
+    .filter((d) => d.at > ago && !seen.has(d.what) && d.l.about.every((k) => world.keys.has(k)))
+    .sort((a, b) => b.at - a.at);
+  for (const d of due) {
+    seen.add(d.what);
+    if (d.what === d.l) await send(world, d.l);
+    else await answer(world, d.l, d.l.reply!);
+  }
+}
+
+const sentLetters = new WeakMap<DemoLetter, Map<Db, Letter>>();
+
+const workingDay = (last: string, ago: number) => {
+  const day = addDays(last, -ago);
+  return weekday(day) > 5 ? addDays(day, 5 - weekday(day)) : day;
+};
+
+async function send({ db, asker, project, keys, last, carriers }: World, l: DemoLetter): Promise<void> {
+  const day = workingDay(last, l.ago);
+  const parts: PlannedLetter['parts'] = [];
+  for (const k of l.about) {
+    const id = keys.get(k)!.commitment;
+    const c = await db.selectFrom('commitments').select(['due', 'last_on']).where('id', '=', id).executeTakeFirstOrThrow();
+    const key =
+      l.kind === 'overdue'
+        ? `overdue:${id}:${l.to}:${c.due}::0`
+        : l.kind === 'reminder'
+          ? `reminder:${id}:${l.to}:${c.due}:2`
+          : l.kind === 'check'
+            ? `check:${id}:${l.to}:${c.last_on}`
+            : l.kind === 'escalation'
+              ? `escalation:${id}:${l.to}:${c.due}`
+              : l.kind === 'digest'
+                ? `digest:${id}:${l.to}:${day}`
+                : `${l.kind}:${id}:${l.to}`;
+    parts.push({ key, kind: l.kind, to: l.to, day, commitment: id, sitting: null, why: '', byItself: false, from: null });
+  }
+  const letter = await writeLetter(asker, db, project, { to: l.to, kind: l.kind, parts, covers: parts.map((p) => p.key) }, day);
+  const moment = new Date(`${day}T08:30:00.000Z`);
+  await sendLetter(asker, db, letter.id, carriers ?? { mail: { send: async () => undefined }, chat: { post: async () => undefined } }, () => moment);
+  const known = sentLetters.get(l) ?? new Map<Db, Letter>();
+  known.set(db, letter);
+  sentLetters.set(l, known);
+}
+
+const transport = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
+
+async function answer({ db, asker, project, last }: World, l: DemoLetter, reply: NonNullable<DemoLetter['reply']>): Promise<void> {
+  const letter = sentLetters.get(l)!.get(db)!;
+  const day = workingDay(last, reply.ago);
+  const r = await db.selectFrom('letter_recipients').innerJoin('people as p', 'p.id', 'letter_recipients.person_id').select(['token', 'message_id', 'letter_recipients.mail', 'p.name']).where('letter_id', '=', letter.id).executeTakeFirstOrThrow();
+  const to = `answers+${r.token}@ottik.example`;
+  const quoted = `On ${letter.plannedOn} Ines Falk wrote:\n${letter.body
+    .trimEnd()
+    .split('\n')
+    .map((line) => `> ${line}`)
+    .join('\n')}`;
+  const base = { to, inReplyTo: r.message_id!, references: r.message_id!, date: new Date(`${day}T11:20:00Z`) };
+  const raw =
+    reply.nature === 'bounce'
+      ? deliveryFailure(r.mail, to, r.message_id!)
+      : ((
+          await transport.sendMail(
+            reply.nature === 'away'
+              ? { ...base, from: { name: r.name, address: r.mail }, subject: `Out of office: ${letter.subject}`, text: reply.words, headers: { 'Auto-Submitted': 'auto-replied' } }
+              : { ...base, from: { name: r.name, address: r.mail }, subject: `Re: ${letter.subject}`, text: `${reply.words}\n\n${quoted}\n` },
+          )
+        ).message as Buffer);
+  const out = await receiveMail(db, raw, [to], day);
+  if (out.what !== 'kept') throw new Error(`the demo’s answer of ${r.name} was not kept`);
+  await db
+    .updateTable('replies')
+    .set({ received_at: `${day}T11:20:00.000Z` })
+    .where('id', '=', out.reply)
+    .execute();
+  if (!reply.taken) return;
+  const [kept] = await repliesOf(asker, db, project, { id: out.reply });
+  for (const a of kept!.answers) await takeAnswer(asker, db, a.id, {}, day);
+}
+
+/** A report that a mailbox is full, as a mail server writes it (RFC 3464). */
+function deliveryFailure(mail: string, to: string, messageId: string): Buffer {
+  const boundary = `=_report_${messageId.replace(/\W/g, '').slice(0, 20)}`;
+  return Buffer.from(
+    [
+      'From: Mail Delivery <postmaster@mail.example>',
+      `To: ${to}`,
+      'Subject: Undelivered mail returned to sender',
+      `Message-ID: <report.${messageId.replace(/[<>]/g, '')}>`,
+      'MIME-Version: 1.0',
+      'Auto-Submitted: auto-replied',
+      `Content-Type: multipart/report; report-type=delivery-status; boundary="${boundary}"`,
+      '',
+      `--${boundary}`,
+      'Content-Type: text/plain',
+      '',
+      'Your message could not be delivered.',
+      `--${boundary}`,
+      'Content-Type: message/delivery-status',
+      '',
+      'Reporting-MTA: dns; mail.example',
+      '',
+      `Final-Recipient: rfc822; ${mail}`,
+      'Action: failed',
+      'Status: 5.2.2',
+      'Diagnostic-Code: smtp; 552 5.2.2 mailbox full',
+      '',
+      `--${boundary}--`,
+      '',
+    ].join('\r\n'),
+  );
+}

@@ -1,0 +1,31 @@
+import { DateTime } from 'luxon';
+import type { IsoDate } from './calendar.ts';
+
+/** A time of day, `08:30`. */
+export type TimeOfDay = string;
+
+export const isTimeOfDay = (text: string) => /^(?:[01]\d|2[0-3]):[0-5]\d$/.test(text);
+
+export const isZone = (name: string) => name.length < 64 && DateTime.local().setZone(name).isValid;
+
+/** The moment a clock in a zone shows a day and a time. A time that a change of the clocks skips is the one an hour later. */
+export function momentAt(day: IsoDate, time: TimeOfDay, zone: string): Date {
+  return DateTime.fromISO(`${day}T${time}`, { zone }).toJSDate();
+}
+
+/** Day and time that a clock in a zone shows at a moment. */
+export function clockAt(moment: Date, zone: string): { day: IsoDate; time: TimeOfDay } {
+  const there = DateTime.fromJSDate(moment, { zone });
+  return { day: there.toFormat('yyyy-MM-dd'), time: there.toFormat('HH:mm') };
+}
+
+/** Hours in which nobody is written to: from one time of day to another, over midnight when the first is the later. */
+export interface QuietHours {
+  from: TimeOfDay;
+  to: TimeOfDay;
+}
+
+export function isQuiet(time: TimeOfDay, quiet: QuietHours | null): boolean {
+  if (!quiet || quiet.from === quiet.to) return false;
+  return quiet.from < quiet.to ? time >= quiet.from && time < quiet.to : time >= quiet.from || time < quiet.to;
+}

@@ -1,0 +1,43 @@
+import { addDays, type IsoDate, weekday } from './calendar.ts';
+
+/** Whether people work on a day: false on weekends and on the holidays of wherever they are. */
+export type WorkingCalendar = (day: IsoDate) => boolean;
+
+/** Monday to Friday without the given holidays. */
+export function workingWeek(holidays: Iterable<IsoDate> = []): WorkingCalendar {
+  const off = new Set(holidays);
+  return (day) => weekday(day) <= 5 && !off.has(day);
+}
+
+/** A year without a single working day is a mistake in a calendar, not a long holiday. */
+const MOST = 400;
+
+/**
+ * The working day `count` working days after `day` (before it when `count` is negative). The day itself never counts,
+ * as in the WORKDAY function of the OpenDocument formula standard. Zero gives the day itself, working or not.
+ */
+export function addWorkingDays(day: IsoDate, count: number, works: WorkingCalendar): IsoDate {
+  const step = count < 0 ? -1 : 1;
+  let at = day;
+  let left = Math.abs(Math.trunc(count));
+  for (let idle = 0; left > 0 && idle < MOST; ) {
+    at = addDays(at, step);
+    if (works(at)) {
+      left--;
+      idle = 0;
+    } else idle++;
+  }
+  return at;
+}
+
+/** Working days after `from` up to and with `to`; 0 when `to` is not later. */
+export function workingDaysBetween(from: IsoDate, to: IsoDate, works: WorkingCalendar): number {
+  let n = 0;
+  for (let day = addDays(from, 1); day <= to; day = addDays(day, 1)) if (works(day)) n++;
+  return n;
+}
+
+/** The day itself when it is a working day, otherwise the nearest one in the given direction. */
+export function onWorkingDay(day: IsoDate, direction: 1 | -1, works: WorkingCalendar): IsoDate {
+  return works(day) ? day : addWorkingDays(day, direction, works);
+}

@@ -1,0 +1,254 @@
+import type { IsoDate } from '../../dates/calendar.ts';
+import { addDays } from '../../dates/calendar.ts';
+import { readDatesIn } from '../../dates/languages.ts';
+import { fold } from '../../language/fold.ts';
+import { type Person, Roster } from '../../language/people.ts';
+import { contentStems, wordsOf } from '../../language/words.ts';
+import type { UpdateKind } from '../../sift/find.ts';
+import type { Language } from '../kinds.ts';
+import { ownWords } from './own-words.ts';
+import { NOT_AN_ITEM_AFTER, NOT_AN_ITEM_BEFORE, REPLY_WORDS as W } from './words.ts';
+
+/** Something a letter asked about. */
+export interface AskedItem {
+  /** its number in the letter */
+  n: number;
+  commitment: number;
+  ref: string;
+  text: string;
+  due: IsoDate | null;
+}
+
+export interface ReplyInput {
+  /** plain words of the mail, with what it quotes */
+  text: string;
+  writer: { id: string; name: string };
+  /** the day it was written */
+  on: IsoDate;
+  next: IsoDate | null;
+  language: Language;
+  items: readonly AskedItem[];
+  /** the letter asked to confirm rather than how things stand */
+  asks: boolean;
+  people: readonly Person[];
+}
+
+/** What an answer says of a thing: news as in a meeting, and what only an answer can be. */
+export type AnswerKind = UpdateKind | 'confirmed' | 'declined' | 'question' | 'remark';
+
+/** What is read from an answer: it becomes real when a person takes it. */
+export interface Answer {
+  /** null for words about the whole letter or about nothing in it */
+  commitment: number | null;
+  kind: AnswerKind;
+  due: IsoDate | null;
+  owner: string[] | null;
+  /** the words it rests on */
+  words: string;
+  /** nothing in it leaves a doubt: which thing is meant, what is said of it, and that it is no request */
+  sure: boolean;
+  /** why it was read so, in plain words */
+  reason: string;
+}
+
+/** A stretch of an answer that speaks of certain things. */
+interface Stretch {
+  items: AskedItem[];
+  words: string;
+  how: 'number' | 'reference' | 'under the quoted line' | 'the only one' | 'all' | 'words' | null;
+}
+
+/**
+ * Reads the answer to a letter: `1 done, 2 can I have until 14 May, 3 is with Ben now`, `all done`, `yes`, answers
+ * between the quoted lines, or a plain sentence about the one thing that was asked.
+ *
+ * @returns one answer for each thing spoken of, in the order of the mail; later words on the same thing count
+ */
+export function readReply(input: ReplyInput): Answer[] {
+  const roster = new Roster(input.people.filter((p) => p.id !== input.writer.id));
+  const out: Answer[] = [];
+  for (const stretch of stretchesOf(input)) {
+    const said = understand(stretch.words, input, roster, stretch);
+    if (stretch.items.length === 0) {
+      if (said.kind === 'question' || wordsOf(stretch.words).length > 2) out.push({ ...said, commitment: null, kind: said.kind === 'question' ? 'question' : 'remark', due: null, owner: null, sure: false, reason: 'speaks of nothing in the letter for certain' });
+      continue;
+    }
+    for (const item of stretch.items) {
+      const answer: Answer = { ...said, commitment: item.commitment, sure: said.sure && stretch.how !== 'words', reason: `${WHERE[stretch.how ?? 'words']}; ${said.reason}` };
+      const before = out.findIndex((a) => a.commitment === item.commitment && a.kind !== 'question' && answer.kind !== 'question' && answer.kind !== 'remark');
+      if (before >= 0) out.splice(before, 1);
+      out.push(answer);
+    }
+  }
+  return out;
+}
+
+const WHERE: Record<NonNullable<Stretch['how']>, string> = {
+  number: 'named by its number',
+  reference: 'named by its reference',
+  'under the quoted line': 'stands under the line it answers',
+  'the only one': 'the letter asked about nothing else',
+  all: 'speaks of all of them',
+  words: 'shares words with it',
+};
+
+const END = /(?<=[.!?;])\s+|\n/u;
+
+function stretchesOf({ text, writer, items, asks }: ReplyInput): Stretch[] {
+  const out: Stretch[] = [];
+  for (const p of ownWords(text, writer.name)) {
+    const above = p.under === null ? null : markOf(p.under, items);
+    const parts = p.lines.flatMap((line) => split(line, items));
+    let running: Stretch | null = null;
+    for (const part of parts) {
+      if (part.items.length) {
+        running = { items: part.items, words: part.words, how: part.how };
+        out.push(running);
+      } else if (running && !part.own) running.words += ` ${part.words}`;
+      else if (above?.length) {
+        out.push({ items: above, words: part.words, how: 'under the quoted line' });
+      } else {
+        for (const sentence of part.words.split(END).filter((s) => s.trim())) {
+          const found = meant(sentence, items, asks);
+          // a sentence without a subject of its own goes on with what was spoken of
+          const last = out.at(-1);
+          if (found.items.length === 0 && last?.items.length && last.how !== 'all' && /^\s*(?:it|that|this|and|but|so|es|das|und|aber|ca|c'est|et|mais|eso|y|pero|isso|e|mas)\b/.test(fold(sentence))) last.words += ` ${sentence.trim()}`;
+          else out.push({ items: found.items, words: sentence.trim(), how: found.how });
+        }
+      }
+    }
+  }
+  return out;
+}
+
+/** Numbers and references at the beginning of what is said of them: `1`, `2 and 3:`, `C-26`, `no. 4`. */
+const MARK = /(?:(?<ref>C-?\d{1,9})|(?<!\d)(?:(?:no\.?|nr\.?|n\.?[ºo]|#|item|point|punkt|zu|points?|num(?:ber)?\.?)\s*)?(?<n>\d{1,2}))(?:(?:\s*(?:,|&|\+|\/|and|und|et|y|e)\s*)(?:C-?\d{1,9}|\d{1,2})(?!\d))*(?<span>\s*(?:-|–|to|bis)\s*\d{1,2}(?!\d))?/giu;
+
+interface Part {
+  items: AskedItem[];
+  words: string;
+  how: 'number' | 'reference';
+  /** begins a line: says something of its own */
+  own: boolean;
+}
+
+/** Cuts a line where another thing is spoken of. */
+function split(line: string, items: readonly AskedItem[]): Part[] {
+  const low = fold(line);
+  const marks: { from: number; to: number; items: AskedItem[]; how: Part['how'] }[] = [];
+  for (const m of low.matchAll(MARK)) {
+    const from = m.index;
+    // `2 to 14 May` is a day for the second thing, not thirteen things
+    const span = m.groups!.span && NOT_AN_ITEM_AFTER.test(low.slice(from + m[0].length)) ? m.groups!.span : '';
+    const mark = m[0].slice(0, m[0].length - span.length);
+    const to = from + mark.length;
+    const before = low.slice(0, from);
+    // begins the line, or comes after a comma, a stop or an “and”
+    if (!/(?:^|[,;.:!?(•*-]|\b(?:and|und|et|y|e|but|aber|mais|pero|mas|for|zu|regarding|re|about|sur|sobre|as for|yes,?|ok,?|hi,?|hello,?))\s*$/u.test(before) && !m.groups!.ref) continue;
+    if (!m.groups!.ref && (NOT_AN_ITEM_AFTER.test(low.slice(to)) || (before.trim() !== '' && NOT_AN_ITEM_BEFORE.test(before)))) continue;
+    const found = itemsOf(mark, items);
+    if (found.length) marks.push({ from, to, items: found, how: m.groups!.ref ? 'reference' : 'number' });
+  }
+  if (marks.length === 0) return [{ items: [], words: line.trim(), how: 'number', own: true }];
+  const out: Part[] = [];
+  const lead = line.slice(0, marks[0]!.from).trim();
+  const clean = (s: string) => s.replace(/^[\s.):,;–-]+/u, '').replace(/[\s,;(]+$|\s+(?:and|und|et|y|e)\s*$/giu, '');
+  // `done: 1 and 3`, `I finished C-26`: what is said comes first and nothing after
+  const rest = marks.length === 1 ? clean(line.slice(marks[0]!.to)) : null;
+  if (lead && (rest === '' || (rest !== null && marks[0]!.how === 'reference'))) return [{ items: marks[0]!.items, words: line.trim(), how: marks[0]!.how, own: true }];
+  if (lead && /\p{L}{2}/u.test(clean(lead))) out.push({ items: [], words: lead, how: 'number', own: true });
+  marks.forEach((m, i) => {
+    const words = clean(line.slice(m.to, marks[i + 1]?.from ?? line.length));
+    // a question after what was said of a thing stands for itself
+    const question = /^(.*[.!;])\s+([^.!;?]+\?)$/su.exec(words);
+    out.push({ items: m.items, words: question ? question[1]! : words, how: m.how, own: true });
+    if (question) out.push({ items: [], words: question[2]!, how: 'number', own: true });
+  });
+  // `1 and 2 done`: a mark with no words of its own shares those of the next
+  for (let i = out.length - 2; i >= 0; i--) if (out[i]!.items.length && out[i]!.words === '' && out[i + 1]!.items.length) out[i]!.words = out[i + 1]!.words;
+  return out;
+}
+
+/** Things named by a mark such as `1, 2 and C-28` or `1-3`. */
+function itemsOf(mark: string, items: readonly AskedItem[]): AskedItem[] {
+  const out: AskedItem[] = [];
+  const put = (item: AskedItem | undefined) => item && !out.includes(item) && out.push(item);
+  const span = /(?<!c)(?<!\d)(\d{1,2})\s*(?:-|–|to|bis)\s*(\d{1,2})(?!\d)/.exec(mark);
+  if (span && Number(span[1]) < Number(span[2])) for (let n = Number(span[1]); n <= Number(span[2]); n++) put(items.find((i) => i.n === n));
+  for (const m of mark.matchAll(/c-?(\d{1,9})|(\d{1,2})/gi)) {
+    if (m[1]) put(items.find((i) => i.ref === `C-${m[1]}`));
+    else put(items.find((i) => i.n === Number(m[2])));
+  }
+  return out;
+}
+
+/** Things a quoted line is about: its number or reference at the beginning. */
+function markOf(line: string, items: readonly AskedItem[]): AskedItem[] {
+  const ref = /\bC-(\d{1,9})\b/.exec(line);
+  if (ref) return items.filter((i) => i.ref === `C-${ref[1]}`);
+  const n = /^\s*(\d{1,2})[.)]\s/.exec(line);
+  return n ? items.filter((i) => i.n === Number(n[1])) : [];
+}
+
+/** Which things a sentence without a number means. */
+function meant(sentence: string, items: readonly AskedItem[], asks: boolean): Pick<Stretch, 'items' | 'how'> {
+  const low = fold(sentence);
+  const some = W.done.test(low) || W.confirmed.test(low) || W.progress.test(low) || W.dropped.test(low);
+  if (W.all.test(low) && some && items.length > 1 && wordsOf(sentence).length <= 9) return { items: [...items], how: 'all' };
+  if (items.length === 1) return { items: [...items], how: 'the only one' };
+  const stems = new Set(contentStems(wordsOf(sentence)));
+  const scored = items.map((item) => ({ item, shared: new Set(contentStems(wordsOf(item.text)).filter((s) => stems.has(s))).size })).sort((a, b) => b.shared - a.shared);
+  if (scored[0] && scored[0].shared > 0 && scored[0].shared > (scored[1]?.shared ?? 0)) return { items: [scored[0].item], how: 'words' };
+  if (asks && W.confirmed.test(low) && wordsOf(sentence).length <= 6) return { items: [...items], how: 'all' };
+  return { items: [], how: null };
+}
+
+/** A week, two more weeks: more time without a day. */
+const MORE = /\b(?:another|one more|a)\s+week\b|\b(two|three|2|3)\s+(?:more\s+)?weeks\b|\b(?:a )?fortnight\b|\b(?:eine|noch eine) woche\b|\bune semaine\b|\buna semana\b|\buma semana\b/;
+
+/** Words after which the other side of the matter comes, in five languages. */
+const CONTRAST = /\b(?:but|however|though|although|except|apart from|only that|aber|jedoch|allerdings|mais|cependant|sauf|pero|sin embargo|mas|porem)\b/;
+
+function understand(words: string, input: ReplyInput, roster: Roster, stretch: Stretch): Omit<Answer, 'commitment'> {
+  const low = fold(words);
+  const base = { due: null, owner: null, words: words.trim() };
+  const named = roster.mentions(words).filter((m) => m.how !== 'role');
+  const dates = readDatesIn(input.language, words, { date: input.on, next: input.next });
+  const asksBack = words.includes('?') || W.request.test(low);
+  const due = dates.at(-1)?.date ?? moreTime(low, stretch, input);
+  const notYet = W.notYet.test(low);
+  const later = W.later.test(low);
+  const hedged = /\b(?:think|hope|should|believe|maybe|perhaps|probably|glaube|hoffe|sollte|vielleicht|crois|espere|devrait|peut-etre|creo|quiza|acho|talvez)\b/.test(low);
+  const say = (kind: AnswerKind, reason: string, sure: boolean, more: Partial<Answer> = {}) => ({ ...base, kind, reason, sure, ...more });
+  if (W.dropped.test(low)) return say('dropped', 'says it is no longer wanted', !asksBack);
+  if (W.declined.test(low)) return named.length ? say('reassigned', 'says it is somebody else’s', false, { owner: [named[0]!.person] }) : say('declined', 'says it is not theirs', false);
+  if (named.length && W.handed.test(low)) return say('reassigned', 'says who has it now', named.length === 1 && !asksBack && !W.done.test(low), { owner: [...new Set(named.map((m) => m.person))].slice(0, 1) });
+  if (W.blocked.test(low) && !W.done.test(low)) return due && later ? say('moved', 'waits, and names a day', false, { due }) : say('blocked', 'says what it waits for', !asksBack);
+  const contrast = CONTRAST.exec(low);
+  if (contrast && W.done.test(low.slice(0, contrast.index)) && !W.done.test(low.slice(contrast.index))) {
+    // `finished, but Jonas has to check it, so call it Monday`: what comes after the turn counts
+    const after = dates.find((d) => d.from > contrast.index)?.date;
+    return after ? say('moved', 'says it is done but for something, and names a day', false, { due: after }) : say('progress', 'says it is done but for something', false);
+  }
+  if (W.done.test(low) && !notYet && !(later && dates.length) && !asksBack) {
+    return say('done', hedged ? 'says it is done, but not for certain' : 'says it is done', !hedged);
+  }
+  if (due && due !== stretch.items[0]?.due) return say('moved', asksBack ? 'asks for another day' : hedged ? 'names a day, but not for certain' : 'names a day', !asksBack && !hedged && dates.length === 1, { due });
+  if (due) return say('progress', 'keeps to the date', !asksBack);
+  if (asksBack) return say('question', 'asks something', false);
+  if (notYet || W.progress.test(low)) return say('progress', 'says it is not done yet', true);
+  if (W.confirmed.test(low)) {
+    if (input.asks) return say('confirmed', 'says yes', wordsOf(words).length <= 8);
+    return say('progress', 'says yes, to a letter that did not ask for one', false);
+  }
+  if (/^\s*no\b|^\s*nein\b|^\s*non\b|^\s*nao\b/.test(low)) return input.asks ? say('declined', 'says no', false) : say('progress', 'says no', false);
+  return say('remark', 'says something else', false);
+}
+
+function moreTime(low: string, stretch: Stretch, input: ReplyInput): IsoDate | null {
+  const m = MORE.exec(low);
+  if (!m) return null;
+  const weeks = m[1] ? (m[1] === 'three' || m[1] === '3' ? 3 : 2) : /fortnight/.test(m[0]) ? 2 : 1;
+  const due = stretch.items[0]?.due;
+  return addDays(due && due > input.on ? due : input.on, 7 * weeks);
+}

@@ -1,0 +1,26 @@
+import { z } from 'zod';
+import { IsoDateSchema } from '../../core/ledger/events.ts';
+import { theCarriers } from '../../server/background.ts';
+import { today } from '../../server/clock.ts';
+import { currentProject, endpoint } from '../../server/http.ts';
+import { changePlan, PlanChangeSchema, previewPlanned, writePlanned } from '../../server/letters/plan.ts';
+import { sendLetter } from '../../server/letters/queue.ts';
+
+const Which = { to: z.string().max(140), day: IsoDateSchema };
+const Body = z.union([PlanChangeSchema, z.object({ do: z.literal('preview'), ...Which }), z.object({ do: z.literal('send'), ...Which })]);
+
+export const POST = endpoint(Body, async ({ asker, db, body, context }) => {
+  const { current } = await currentProject(context, asker, db);
+  switch (body.do) {
+    case 'preview':
+      return previewPlanned(asker, db, current, body.to, body.day, today());
+    case 'write':
+      return writePlanned(asker, db, current, body.to, body.day, today());
+    case 'send': {
+      const letter = await writePlanned(asker, db, current, body.to, body.day, today());
+      return sendLetter(asker, db, letter.id, theCarriers());
+    }
+    default:
+      return changePlan(asker, db, current, body, today());
+  }
+});

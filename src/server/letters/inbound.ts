@@ -1,0 +1,224 @@
+import { createHash } from 'node:crypto';
+import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
+import { daysBetween } from '../../core/dates/calendar.ts';
+import { readDatesIn } from '../../core/dates/languages.ts';
+import { clockAt } from '../../core/dates/moments.ts';
+import { shortDay } from '../../core/language/days.ts';
+import { fold } from '../../core/language/fold.ts';
+import { ASKS_TO_CONFIRM, type Language } from '../../core/letters/kinds.ts';
+import { readDeliveryStatus, statusInWords } from '../../core/letters/replies/delivery-status.ts';
+import { machineMail } from '../../core/letters/replies/machine.ts';
+import { ownWords } from '../../core/letters/replies/own-words.ts';
+import { type AskedItem, readReply } from '../../core/letters/replies/read-reply.ts';
+import { type Asker, askerFor } from '../asker.ts';
+import type { Db } from '../database.ts';
+import { inTransaction } from '../ledger.ts';
+import { peopleOf } from '../people.ts';
+import { nextSitting } from '../records.ts';
+import { LINK_DAYS, tokenOf } from './links.ts';
+import { managerOf } from './plan.ts';
+import { takeAnswer } from './replies.ts';
+import { rulesOf } from './rules.ts';
+
+/** A mail with a large signature image is still a mail; beyond this it is refused. */
+export const MAIL_LIMIT = 25 * 1024 * 1024;
+
+/** What became of a mail that came in. */
+export type Received = { what: 'kept'; reply: number; nature: string } | { what: 'had it' } | { what: 'empty' };
+
+interface Addressed {
+  recipient: number;
+  letter: number;
+  project: string;
+  person: string | null;
+  personName: string;
+  mail: string;
+  language: Language;
+  sentAt: string | null;
+}
+
+/**
+ * Takes in a mail: an answer, an absence notice, a report that a letter could not be delivered, or something that
+ * belongs to no letter. It is matched by the token in its address, then by the Message-IDs it refers to. A mail that
+ * came twice is kept once.
+ *
+ * @param envelope addresses it was delivered to, where known
+ */
+export async function receiveMail(db: Db, raw: Buffer, envelope: readonly string[], today?: string): Promise<Received> {
+  if (raw.length === 0) return { what: 'empty' };
+  const mail = await simpleParser(raw, { keepDeliveryStatus: true, skipImageLinks: true, maxHtmlLengthToParse: 2_000_000 });
+  const key = mail.messageId ?? createHash('sha256').update(raw).digest('hex');
+  if (await db.selectFrom('replies').select('id').where('message_key', '=', key).executeTakeFirst()) return { what: 'had it' };
+  const header = (name: string) => textOf(mail, name);
+  const subject = (mail.subject ?? '').slice(0, 300);
+  const machine = machineMail(header, fold(subject));
+  const from = addressesOf(mail.from)[0] ?? { address: '', name: '' };
+  const to = [...envelope, ...addressesOf(mail.to).map((a) => a.address), header('delivered-to') ?? ''];
+  const addressed = (await byToken(db, to)) ?? (await byReference(db, [mail.inReplyTo ?? '', ...(Array.isArray(mail.references) ? mail.references : [mail.references ?? ''])])) ?? (machine === 'bounce' ? await byReturned(db, mail) : null);
+  const sentAt = new Date().toISOString();
+  const text = mail.text ?? '';
+  const base = {
+    project_id: addressed?.project ?? null,
+    recipient_id: addressed?.recipient ?? null,
+    person_id: addressed?.person ?? (await personByMail(db, from.address)),
+    from_address: (from.name ? `${from.name} <${from.address}>` : from.address).slice(0, 300) || 'unknown',
+    subject,
+    raw,
+    message_key: key,
+    received_at: sentAt,
+    how: 'mail' as const,
+    verified: addressed && from.address.toLowerCase() === addressed.mail.toLowerCase() ? 1 : 0,
+  };
+  if (!addressed) {
+    const words = ownWords(text, from.name || from.address)
+      .flatMap((p) => p.lines)
+      .join('\n');
+    return keep(db, { ...base, words: (words || text).slice(0, 20_000), nature: 'unmatched', note: 'belongs to no letter of ours' });
+  }
+  if (machine === 'bounce') return keepBounce(db, mail, addressed, base);
+  const words = ownWords(text, addressed.personName)
+    .flatMap((p) => p.lines)
+    .join('\n')
+    .slice(0, 40_000);
+  const asker = await askerFor(db, await managerOf(db, addressed.project));
+  const on = today ?? clockAt(new Date(), (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone).day;
+  if (machine) {
+    const back = machine === 'away' ? readDatesIn(addressed.language, text, { date: on, next: null }).at(-1)?.date : undefined;
+    return keep(db, { ...base, words, nature: machine, note: machine === 'away' ? `away${back && back > on ? `, a date named is ${shortDay(back)}` : ''}; this is no answer` : 'sent by a program; this is no answer' });
+  }
+  return keepAnswer(asker, db, text, words, addressed, base, on);
+}
+
+type NewReply = Omit<Parameters<typeof keep>[1], 'words' | 'nature' | 'note'>;
+
+async function keep(
+  db: Db,
+  reply: {
+    project_id: string | null;
+    recipient_id: number | null;
+    person_id: string | null;
+    from_address: string;
+    subject: string;
+    words: string;
+    raw: Buffer | null;
+    message_key: string;
+    received_at: string;
+    how: 'mail' | 'page';
+    nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched';
+    verified: number;
+    note: string | null;
+  },
+): Promise<Received> {
+  const row = await db
+    .insertInto('replies')
+    .values(reply)
+    .onConflict((c) => c.column('message_key').doNothing())
+    .returning('id')
+    .executeTakeFirst();
+  return row ? { what: 'kept', reply: row.id, nature: reply.nature } : { what: 'had it' };
+}
+
+async function keepAnswer(asker: Asker, db: Db, text: string, words: string, addressed: Addressed, base: NewReply, on: string): Promise<Received> {
+  const items = await itemsAsked(db, addressed.letter);
+  const people = await peopleOf(asker, db, addressed.project);
+  const meeting = await db.selectFrom('letters as l').innerJoin('meetings as m', 'm.id', 'l.meeting_id').select('m.series_id').where('l.id', '=', addressed.letter).executeTakeFirst();
+  const read = readReply({ text, writer: { id: addressed.person ?? '', name: addressed.personName }, on, next: await nextSitting(db, meeting?.series_id ?? null, on), language: addressed.language, items: items.items, asks: items.asks, people });
+  const old = addressed.sentAt !== null && daysBetween(addressed.sentAt.slice(0, 10), on) > LINK_DAYS;
+  const doubts = [base.verified ? null : 'came from another address than the letter went to', old ? `answers a letter of ${shortDay(addressed.sentAt!.slice(0, 10), on)}` : null].filter(Boolean).join('; ') || null;
+  const kept = await inTransaction(db, async (tx) => {
+    const reply = await keep(tx, { ...base, words, nature: 'answer', note: doubts });
+    if (reply.what === 'kept')
+      for (const a of read)
+        await tx
+          .insertInto('answers')
+          .values({ reply_id: reply.reply, commitment_id: a.commitment, data: JSON.stringify(doubts ? { ...a, sure: false } : a) })
+          .execute();
+    return reply;
+  });
+  if (kept.what === 'kept') await takeTheSure(asker, db, kept.reply, addressed.project, on);
+  return kept;
+}
+
+/** Takes what leaves no doubt, where the project's rules allow it; one doubt in an answer leaves all of it to a person. */
+export async function takeTheSure(asker: Asker, db: Db, reply: number, project: string, on: string): Promise<void> {
+  if (!(await rulesOf(db, project)).answersByThemselves) return;
+  const rows = await db.selectFrom('answers').select(['id', 'data']).where('reply_id', '=', reply).where('verdict', '=', 'open').orderBy('id').execute();
+  if (rows.some((r) => !(JSON.parse(r.data) as { sure: boolean }).sure)) return;
+  // what meanwhile cannot be done any more waits for a look
+  for (const r of rows) await takeAnswer(asker, db, r.id, {}, on, true).catch(() => undefined);
+}
+
+async function itemsAsked(db: Db, letter: number): Promise<{ items: AskedItem[]; asks: boolean }> {
+  const rows = await db.selectFrom('letter_items as i').innerJoin('commitments as c', 'c.id', 'i.commitment_id').select(['i.n', 'i.kind', 'c.id', 'c.number', 'c.text', 'c.due']).where('i.letter_id', '=', letter).where('i.n', 'is not', null).orderBy('i.n').execute();
+  if (rows.length) return { items: rows.map((r) => ({ n: r.n!, commitment: r.id, ref: `C-${r.number}`, text: r.text, due: r.due })), asks: rows.every((r) => ASKS_TO_CONFIRM.has(r.kind)) };
+  // an answer to a round-up may speak of anything made in its meeting, by reference
+  const made = await db.selectFrom('letters as l').innerJoin('commitments as c', 'c.meeting_id', 'l.meeting_id').select(['c.id', 'c.number', 'c.text', 'c.due']).where('l.id', '=', letter).where('c.state', '!=', 'withdrawn').orderBy('c.number').execute();
+  return { items: made.map((r) => ({ n: 1000 + r.number, commitment: r.id, ref: `C-${r.number}`, text: r.text, due: r.due })), asks: false };
+}
+
+async function keepBounce(db: Db, mail: ParsedMail, addressed: Addressed, base: NewReply): Promise<Received> {
+  const part = mail.attachments.find((a) => a.contentType === 'message/delivery-status');
+  const [status] = part ? readDeliveryStatus(part.content.toString('utf8')) : [];
+  const lasting = !status || (status.action === 'failed' && !status.status.startsWith('4'));
+  const note = status ? `${statusInWords(status.status)}${status.said ? ` (${status.said})` : ''}` : 'it could not be delivered';
+  return inTransaction(db, async (tx) => {
+    if (lasting) {
+      await tx.updateTable('letter_recipients').set({ state: 'bounced', error: note }).where('id', '=', addressed.recipient).execute();
+      if (addressed.person) await tx.updateTable('people').set({ bounced: note }).where('id', '=', addressed.person).execute();
+    }
+    return keep(tx, { ...base, words: '', nature: 'bounce', note, verified: 1 });
+  });
+}
+
+async function addressedBy(db: Db, where: { token?: string; messageId?: string }): Promise<Addressed | null> {
+  let query = db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').leftJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'r.letter_id', 'r.mail', 'r.sent_at', 'l.project_id', 'p.id as person', 'p.name', 'p.language']);
+  if (where.token) query = query.where('r.token', '=', where.token);
+  if (where.messageId) query = query.where('r.message_id', '=', where.messageId);
+  const r = await query.executeTakeFirst();
+  return r ? { recipient: r.id, letter: r.letter_id, project: r.project_id, person: r.person, personName: r.name ?? r.mail, mail: r.mail, language: (r.language ?? 'en') as Language, sentAt: r.sent_at } : null;
+}
+
+async function byToken(db: Db, addresses: readonly string[]): Promise<Addressed | null> {
+  for (const a of addresses) {
+    const token = tokenOf(a);
+    const found = token ? await addressedBy(db, { token }) : null;
+    if (found) return found;
+  }
+  return null;
+}
+
+async function byReference(db: Db, ids: readonly string[]): Promise<Addressed | null> {
+  for (const messageId of ids.filter(Boolean).slice(0, 50)) {
+    const found = await addressedBy(db, { messageId });
+    if (found) return found;
+  }
+  return null;
+}
+
+/** By the headers of the message that a report returns. */
+async function byReturned(db: Db, mail: ParsedMail): Promise<Addressed | null> {
+  for (const a of mail.attachments) {
+    if (!/^(?:message\/rfc822|text\/rfc822-headers)$/.test(a.contentType)) continue;
+    const id = /^message-id:\s*(<[^<>\s]+>)/im.exec(a.content.toString('utf8').slice(0, 20_000))?.[1];
+    const found = id ? await addressedBy(db, { messageId: id }) : null;
+    if (found) return found;
+  }
+  return null;
+}
+
+async function personByMail(db: Db, address: string): Promise<string | null> {
+  if (!address) return null;
+  const row = await db.selectFrom('people').select('id').where('mail', '=', address.toLowerCase()).executeTakeFirst();
+  return row?.id ?? null;
+}
+
+const addressesOf = (field: AddressObject | AddressObject[] | undefined) => (Array.isArray(field) ? field : field ? [field] : []).flatMap((f) => f.value).map((v) => ({ address: v.address ?? '', name: v.name ?? '' }));
+
+/** A header's raw value: the last line of that name, unfolded. */
+function textOf(mail: ParsedMail, name: string): string | undefined {
+  const line = mail.headerLines.findLast((h) => h.key === name)?.line;
+  return line
+    ?.slice(line.indexOf(':') + 1)
+    .replace(/\r?\n[ \t]+/g, ' ')
+    .trim();
+}

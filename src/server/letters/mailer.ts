@@ -1,0 +1,121 @@
+import nodemailer from 'nodemailer';
+
+export interface Message {
+  /** without angle brackets kept by the caller: `<12.bram@ottik.example>`; the same at every try */
+  messageId: string;
+  from: { name: string; address: string };
+  to: { name: string; address: string };
+  /** where answers and reports of failure go */
+  replyTo: string;
+  subject: string;
+  text: string;
+  html: string;
+  /** Message-IDs of earlier letters on the same matter, oldest first */
+  references?: readonly string[];
+  headers?: Record<string, string>;
+  /** a file that goes with it */
+  file?: { name: string; type: string; bytes: Uint8Array };
+  /** an iCalendar request */
+  calendar?: { method: 'REQUEST' | 'CANCEL'; content: string };
+}
+
+/** A message that did not go: why, in words for people. */
+export class MailError extends Error {
+  constructor(
+    message: string,
+    /** it goes for every message, not for this one only */
+    readonly everyone: boolean,
+    /** trying again later may help */
+    readonly temporary: boolean,
+  ) {
+    super(message);
+    this.name = 'MailError';
+  }
+}
+
+export interface Mailer {
+  send(message: Message): Promise<void>;
+}
+
+export interface MailSettings {
+  host: string;
+  port: number;
+  /** milliseconds to wait for the server at each step */
+  patience?: number;
+  /** how the connection is protected: from the first byte, after STARTTLS, or not at all */
+  security?: 'tls' | 'starttls' | 'none';
+  user?: string | undefined;
+  password?: string | undefined;
+}
+
+/** A message as nodemailer takes it. Its fields are given apart, so that no value can begin a new header line. */
+export function asMail(m: Message) {
+  const oneLine = (s: string) => s.replace(/[\r\n]+/g, ' ');
+  return {
+    messageId: m.messageId,
+    from: m.from,
+    to: m.to,
+    replyTo: m.replyTo,
+    envelope: { from: m.replyTo, to: m.to.address },
+    subject: oneLine(m.subject),
+    text: m.text,
+    html: m.html,
+    ...(m.references?.length ? { references: [...m.references], inReplyTo: m.references.at(-1)! } : {}),
+    ...(m.file ? { attachments: [{ filename: m.file.name, contentType: m.file.type, content: Buffer.from(m.file.bytes) }] } : {}),
+    ...(m.calendar ? { icalEvent: { method: m.calendar.method, filename: 'invitation.ics', content: m.calendar.content } } : {}),
+    headers: { 'X-Mailer': 'Ottik', ...Object.fromEntries(Object.entries(m.headers ?? {}).map(([k, v]) => [k, oneLine(v)])) },
+    disableFileAccess: true,
+    disableUrlAccess: true,
+  };
+}
+
+/** Sends over SMTP (RFC 5321), HTML and plain text as alternatives (RFC 2046). */
+export function smtpMailer({ host, port, patience = 8000, security = 'none', user, password }: MailSettings): Mailer {
+  const transport = nodemailer.createTransport({
+    host,
+    port,
+    secure: security === 'tls',
+    ignoreTLS: security === 'none',
+    requireTLS: security === 'starttls',
+    connectionTimeout: patience,
+    greetingTimeout: patience,
+    socketTimeout: patience,
+    dnsTimeout: patience,
+    ...(user ? { auth: { user, pass: password ?? '' } } : {}),
+  });
+  return {
+    async send(m) {
+      try {
+        await transport.sendMail(asMail(m));
+      } catch (error) {
+        throw explain(error as SmtpError, `${host}:${port}`);
+      }
+    },
+  };
+}
+
+type SmtpError = Error & { code?: string; command?: string; responseCode?: number; response?: string };
+
+function explain(error: SmtpError, where: string): MailError {
+  if (error.code === 'EAUTH') return new MailError(`The mail server at ${where} does not accept the login.`, true, true);
+  if (error.responseCode !== undefined) {
+    // 421 is said of the whole service; other answers are about this message (RFC 5321, 4.2.1 and 4.2.2)
+    return new MailError(`The mail server refused it: ${(error.response ?? error.message).slice(0, 200)}`, error.responseCode === 421 || error.command === 'CONN', error.responseCode < 500);
+  }
+  if (error.code === 'ETIMEDOUT') return new MailError(`The mail server at ${where} does not answer.`, true, true);
+  if (error.code === 'EENVELOPE' || error.code === 'EMESSAGE') return new MailError(`The letter could not be sent: ${error.message.slice(0, 200)}`, false, false);
+  return new MailError(`The mail server at ${where} cannot be reached.`, true, true);
+}
+
+/** Settings of the mail server from the environment; the stand-in on this machine where nothing is set. */
+export function mailSettings(env: NodeJS.ProcessEnv = process.env): MailSettings {
+  const security = env.OTTIK_SMTP_SECURITY;
+  return {
+    host: env.OTTIK_SMTP_HOST ?? '127.0.0.1',
+    port: Number(env.OTTIK_SMTP_PORT ?? 4325),
+    patience: Number(env.OTTIK_SMTP_PATIENCE ?? 8000),
+    security: security === 'tls' || security === 'starttls' ? security : 'none',
+    user: env.OTTIK_SMTP_USER,
+    password: env.OTTIK_SMTP_PASSWORD,
+  };
+}

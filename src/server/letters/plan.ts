@@ -1,0 +1,328 @@
+import { z } from 'zod';
+import type { IsoDate } from '../../core/dates/calendar.ts';
+import { clockAt, isQuiet } from '../../core/dates/moments.ts';
+import { carriedOver } from '../../core/ledger/due.ts';
+import { IsoDateSchema } from '../../core/ledger/events.ts';
+import type { CommitmentState } from '../../core/ledger/state.ts';
+import { composeLetter, type LetterItem, type LetterSitting } from '../../core/letters/compose.ts';
+import { LANGUAGES, type Language, LENGTHS, type LetterKind, type LetterLength, TONES, type Tone } from '../../core/letters/kinds.ts';
+import { daysAhead, type PlannedLetter, type PlanPart, planLetters } from '../../core/letters/plan.ts';
+import type { LetterRules, ReaderWishes } from '../../core/letters/rules.ts';
+import { type Asker, askerFor, mustSee } from '../asker.ts';
+import type { Db } from '../database.ts';
+import { inTransaction } from '../ledger.ts';
+import { invitedTo } from '../meetings.ts';
+import { Refusal } from '../refusal.ts';
+import { addRecipient, type Letter, letterById } from './letters.ts';
+import { answerPath, publicAddress } from './links.ts';
+import { queueLetter } from './queue.ts';
+import { calendarOf, rulesOf } from './rules.ts';
+import { fillTemplate, templateOf } from './templates.ts';
+
+interface Reader {
+  id: string;
+  name: string;
+  mail: string | null;
+  wishes: ReaderWishes;
+}
+
+/** A project's letter plan, with what is needed to show it and to write from it. */
+export interface Plan {
+  rules: LetterRules;
+  manager: string;
+  letters: PlannedLetter[];
+  readers: Map<string, Reader>;
+  /** references and words of the commitments the plan speaks of */
+  refs: Map<number, { ref: string; text: string }>;
+}
+
+/** Computes the letter plan of a project from what is open, who is to be written to, the rules, and what was written. */
+export async function planOf(db: Db, project: string, today: IsoDate, days = daysAhead(today)): Promise<Plan> {
+  const rules = await rulesOf(db, project);
+  const manager = await managerOf(db, project);
+  const people = await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.id', 'p.name', 'p.mail', 'p.letters', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).execute();
+  const readers = new Map<string, Reader>(people.map((p) => [p.id, { id: p.id, name: p.name, mail: p.mail, wishes: { letters: p.letters as 'all', language: p.language as Language, zone: p.zone, country: p.country } }]));
+  const rows = await db.selectFrom('commitments').select(['id', 'number', 'text', 'due', 'state', 'made_on', 'ended_on', 'last_on', 'handed_on']).where('project_id', '=', project).where('state', '!=', 'withdrawn').orderBy('id').execute();
+  const owners = await db.selectFrom('commitment_owners as o').innerJoin('commitments as c', 'c.id', 'o.commitment_id').select(['o.commitment_id', 'o.person_id']).where('c.project_id', '=', project).execute();
+  const ownersOf = new Map<number, string[]>();
+  for (const o of owners) ownersOf.set(o.commitment_id, [...(ownersOf.get(o.commitment_id) ?? []), o.person_id]);
+  const sittings = await db
+    .selectFrom('meetings as m')
+    .select(['m.id', 'm.date'])
+    .where('m.project_id', '=', project)
+    .where('m.date', '>', today)
+    .where(({ not, exists, selectFrom }) => not(exists(selectFrom('records').select('records.id').whereRef('records.meeting_id', '=', 'm.id'))))
+    .orderBy('m.id')
+    .execute();
+  const invited: { id: number; date: string; people: string[] }[] = [];
+  for (const s of sittings) invited.push({ ...s, people: (await invitedTo(db, s.id)).map((p) => p.id) });
+  const written = await db
+    .selectFrom('letter_items as i')
+    .innerJoin('letters as l', 'l.id', 'i.letter_id')
+    .innerJoin('letter_recipients as r', 'r.letter_id', 'l.id')
+    .select(['i.key', 'r.person_id', 'l.planned_on', 'l.created_at'])
+    .where('l.project_id', '=', project)
+    .where('l.state', '!=', 'withdrawn')
+    .where('r.person_id', 'is not', null)
+    .execute();
+  const answered = new Set((await db.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select('a.commitment_id').where('r.project_id', '=', project).where('a.verdict', '=', 'open').where('a.commitment_id', 'is not', null).execute()).map((a) => a.commitment_id!));
+  const marks = await db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).execute();
+  const letters = planLetters({
+    today,
+    days,
+    rules,
+    manager,
+    readers: [...readers.values()].filter((r) => r.mail).map((r) => ({ id: r.id, letters: r.wishes.letters, works: calendarOf(r.wishes.country, today) })),
+    commitments: rows.map((c) => ({ id: c.id, owner: ownersOf.get(c.id) ?? [], due: c.due, state: c.state as CommitmentState, madeOn: c.made_on, endedOn: c.ended_on, lastOn: c.last_on, handedOn: c.handed_on, answerWaits: answered.has(c.id) })),
+    sittings: invited,
+    written: written.map((w) => ({ key: w.key, to: w.person_id!, on: w.planned_on ?? w.created_at.slice(0, 10) })),
+    marks,
+  });
+  return { rules, manager, letters, readers, refs: new Map(rows.map((c) => [c.id, { ref: `C-${c.number}`, text: c.text }])) };
+}
+
+/** Who runs a project: the person named for it, else the first who has an account. */
+export async function managerOf(db: Db, project: string): Promise<string> {
+  const row = await db.selectFrom('projects').select('manager_id').where('id', '=', project).executeTakeFirst();
+  if (row?.manager_id) return row.manager_id;
+  const first = await db.selectFrom('memberships as m').innerJoin('people as p', 'p.id', 'm.person_id').select('p.id').where('m.project_id', '=', project).where('p.account', '=', 1).orderBy('p.id').limit(1).executeTakeFirst();
+  return first?.id ?? '';
+}
+
+export const PlanChangeSchema = z.discriminatedUnion('do', [
+  z.object({ do: z.literal('write'), to: z.string().max(140), day: IsoDateSchema }),
+  z.object({ do: z.literal('hold'), to: z.string().max(140), day: IsoDateSchema }),
+  z.object({ do: z.literal('release'), to: z.string().max(140), day: IsoDateSchema }),
+  z.object({ do: z.literal('move'), to: z.string().max(140), day: IsoDateSchema, until: IsoDateSchema }),
+  z.object({ do: z.literal('drop'), to: z.string().max(140), day: IsoDateSchema }),
+  z.object({ do: z.literal('unmark'), keys: z.array(z.string().max(300)).max(500), before: z.array(z.object({ key: z.string().max(300), what: z.enum(['hold', 'move', 'drop']), day: IsoDateSchema.nullable() })).max(500) }),
+]);
+export type PlanChange = z.infer<typeof PlanChangeSchema>;
+export interface Marked {
+  keys: string[];
+  /** the marks there were before, to be put back */
+  before: { key: string; what: 'hold' | 'move' | 'drop'; day: string | null }[];
+}
+
+/** Holds, releases, moves or drops a planned letter, or puts back the marks there were. A move onto a day that has a letter joins the two. */
+export async function changePlan(asker: Asker, db: Db, project: string, change: Exclude<PlanChange, { do: 'write' }>, today: IsoDate): Promise<Marked> {
+  mustSee(asker, project, 'project');
+  if (change.do === 'unmark') {
+    await inTransaction(db, async (tx) => {
+      if (change.keys.length) await tx.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', change.keys).execute();
+      for (const m of change.before) await tx.insertInto('plan_marks').values({ project_id: project, key: m.key, what: m.what, day: m.day, at: new Date().toISOString(), by_person: asker.person }).execute();
+    });
+    return { keys: change.keys, before: [] };
+  }
+  const { letters } = await planOf(db, project, today);
+  const letter = letters.find((l) => l.to === change.to && l.day === change.day && l.held === (change.do === 'release')) ?? letters.find((l) => l.to === change.to && l.day === change.day);
+  if (!letter) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
+  if (change.do === 'move' && change.until < today) throw new Refusal('bad-input', 'That day has passed.');
+  const keys = letter.covers;
+  const before = await db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).where('key', 'in', keys).execute();
+  await inTransaction(db, async (tx) => {
+    await tx.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', keys).execute();
+    if (change.do === 'release') return;
+    for (const key of keys)
+      await tx
+        .insertInto('plan_marks')
+        .values({ project_id: project, key, what: change.do, day: change.do === 'move' ? change.until : null, at: new Date().toISOString(), by_person: asker.person })
+        .execute();
+  });
+  return { keys, before };
+}
+
+/** Writes a planned letter: it becomes a draft that can be looked at, edited and let go. */
+export async function writePlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate, byItself = false): Promise<Letter> {
+  mustSee(asker, project, 'project');
+  const planned = (await planOf(db, project, today)).letters.find((l) => l.to === to && l.day === day);
+  if (!planned) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
+  return writeLetter(asker, db, project, planned, today, byItself);
+}
+
+/** Writes a letter to one person about what a plan names. */
+export async function writeLetter(asker: Asker, db: Db, project: string, planned: Pick<PlannedLetter, 'to' | 'kind' | 'parts' | 'covers'>, today: IsoDate, byItself = false): Promise<Letter> {
+  mustSee(asker, project, 'project');
+  const reader = await db.selectFrom('people').select(['mail', 'language']).where('id', '=', planned.to).executeTakeFirst();
+  if (!reader?.mail) throw new Refusal('not-found', 'No mail address is known of who should get it.');
+  if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
+  const rules = await rulesOf(db, project);
+  const id = await inTransaction(db, async (tx) => {
+    const sitting = planned.parts.find((p) => p.sitting !== null)?.sitting ?? null;
+    const { id } = await tx
+      .insertInto('letters')
+      .values({
+        project_id: project,
+        meeting_id: null,
+        sitting_id: sitting,
+        kind: planned.kind,
+        subject: '…',
+        body: '…',
+        language: reader.language,
+        tone: rules.tone,
+        length: rules.length,
+        state: 'draft',
+        created_at: new Date().toISOString(),
+        planned_on: today,
+        sent_at: null,
+        by_person: asker.person,
+        from_name: asker.name,
+        from_mail: asker.mail!,
+        by_itself: byItself ? 1 : 0,
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    await addRecipient(tx, id, planned.to, reader.mail!);
+    for (const key of planned.covers) {
+      const part = planned.parts.find((p) => p.key === key);
+      await tx
+        .insertInto('letter_items')
+        .values({ letter_id: id, n: null, key, kind: part?.kind ?? key.split(':')[0]!, commitment_id: part?.commitment ?? null })
+        .execute();
+    }
+    await compose(asker, tx, id, today);
+    return id;
+  });
+  return letterById(asker, db, id);
+}
+
+/** A planned letter as it would be written, without writing it. */
+export interface Preview {
+  subject: string;
+  body: string;
+  short: string;
+  items: { n: number; ref: string; due: string | null; state: string }[];
+}
+
+class NotKept extends Error {
+  constructor(readonly letter: Letter) {
+    super('only looked at');
+  }
+}
+
+/** What a planned letter would say: it is written as it would be, looked at, and not kept. */
+export async function previewPlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate): Promise<Preview> {
+  try {
+    await inTransaction(db, async (tx) => {
+      throw new NotKept(await writePlanned(asker, tx, project, to, day, today));
+    });
+    throw new Error('nothing was written');
+  } catch (error) {
+    if (!(error instanceof NotKept)) throw error;
+    const l = error.letter;
+    return { subject: l.subject, body: l.body, short: l.short, items: l.items.map((i) => ({ n: i.n, ref: i.ref, due: i.due, state: i.state })) };
+  }
+}
+
+export const ComposeSchema = z.object({ language: z.enum(LANGUAGES).optional(), tone: z.enum(TONES).optional(), length: z.enum(LENGTHS).optional() });
+
+/** Composes a draft anew from how things stand now, in the language, tone and length asked for. */
+export async function composeAnew(asker: Asker, db: Db, id: number, how: z.infer<typeof ComposeSchema>, today: IsoDate): Promise<Letter> {
+  const letter = await letterById(asker, db, id);
+  if (letter.state !== 'draft') throw new Refusal('conflict', 'This letter has gone out and does not change any more.');
+  await inTransaction(db, async (tx) => {
+    await tx
+      .updateTable('letters')
+      .set({ ...(how.language ? { language: how.language } : {}), ...(how.tone ? { tone: how.tone } : {}), ...(how.length ? { length: how.length } : {}), created_at: new Date().toISOString() })
+      .where('id', '=', id)
+      .execute();
+    await compose(asker, tx, id, today);
+  });
+  return letterById(asker, db, id);
+}
+
+/** Fills a letter's template with its items as they stand now and numbers them. What ended meanwhile is left out. */
+async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promise<void> {
+  const l = await tx.selectFrom('letters').innerJoin('projects as p', 'p.id', 'letters.project_id').select(['letters.kind', 'letters.language', 'letters.tone', 'letters.length', 'letters.sitting_id', 'letters.project_id', 'p.name as project']).where('letters.id', '=', id).executeTakeFirstOrThrow();
+  const recipient = await tx.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'p.id as person', 'p.name']).where('r.letter_id', '=', id).where('r.via', '=', 'mail').executeTakeFirstOrThrow();
+  const items = await letterItems(tx, id, recipient.person);
+  const sitting = l.sitting_id === null ? null : await tx.selectFrom('meetings').select(['title', 'date', 'time', 'place', 'series_id']).where('id', '=', l.sitting_id).executeTakeFirstOrThrow();
+  if (items.length === 0 && !sitting) throw new Refusal('conflict', 'Everything in this letter has been settled.', 'Drop it.');
+  const series = sitting?.series_id ?? (items[0] ? ((await tx.selectFrom('commitments').select('series_id').where('id', '=', items[0].commitment).executeTakeFirst())?.series_id ?? null) : null);
+  const kind = l.kind as LetterKind;
+  const composed = composeLetter(
+    {
+      kind,
+      items,
+      sitting: sitting as LetterSitting | null,
+      recipient: { name: recipient.name },
+      sender: { name: asker.name },
+      project: { name: l.project },
+      today,
+      link: `${publicAddress()}${await answerPath(tx, recipient.id, today)}`,
+      language: l.language as Language,
+      tone: l.tone as Tone,
+      length: l.length as LetterLength,
+    },
+    fillTemplate,
+    await templateOf(tx, l.project_id, series, kind, l.language as Language),
+  );
+  await tx.updateTable('letters').set({ subject: composed.subject, body: composed.body, short: composed.short }).where('id', '=', id).execute();
+  await tx.updateTable('letter_items').set({ n: null }).where('letter_id', '=', id).execute();
+  for (const { n, commitment } of composed.numbered) {
+    const row = await tx.selectFrom('letter_items').select('id').where('letter_id', '=', id).where('commitment_id', '=', commitment).where('n', 'is', null).orderBy('id').limit(1).executeTakeFirst();
+    if (row) await tx.updateTable('letter_items').set({ n }).where('id', '=', row.id).execute();
+  }
+}
+
+async function letterItems(tx: Db, letter: number, reader: string): Promise<LetterItem[]> {
+  const rows = await tx
+    .selectFrom('letter_items as i')
+    .innerJoin('commitments as c', 'c.id', 'i.commitment_id')
+    .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
+    .select(['i.kind', 'c.id', 'c.number', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.series_id', 'm.title'])
+    .where('i.letter_id', '=', letter)
+    .orderBy('i.id')
+    .execute();
+  const out: LetterItem[] = [];
+  for (const r of rows) {
+    const owners = await tx.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['p.id', 'p.name']).where('o.commitment_id', '=', r.id).orderBy('p.name').execute();
+    const open = r.state === 'open' || r.state === 'blocked';
+    if (r.kind !== 'thanks' && !open) continue;
+    if (r.kind !== 'escalation' && r.kind !== 'thanks' && !owners.some((o) => o.id === reader)) continue;
+    const sittings = r.series_id === null ? [] : await tx.selectFrom('meetings').select('date').where('series_id', '=', r.series_id).where('sifted_at', 'is not', null).execute();
+    out.push({
+      commitment: r.id,
+      ref: `C-${r.number}`,
+      text: r.text,
+      owner: owners.map((o) => o.name),
+      due: r.due,
+      state: r.state as CommitmentState,
+      madeOn: r.made_on,
+      meeting: r.title ?? '',
+      moved: r.moved,
+      carried: carriedOver(
+        r.made_on,
+        r.ended_on,
+        sittings.map((s) => s.date),
+      ),
+      kind: r.kind as LetterKind,
+    });
+  }
+  return out;
+}
+
+/** Writes and queues what is planned for today and may go by itself, where its reader's clock says so. Gives how many. */
+export async function letGoByThemselves(db: Db, now: Date): Promise<number> {
+  let n = 0;
+  for (const { id: project } of await db.selectFrom('projects').select('id').execute()) {
+    const manager = await managerOf(db, project);
+    if (!manager) continue;
+    const asker = await askerFor(db, manager).catch(() => null);
+    if (!asker?.mail || !asker.projects.has(project)) continue;
+    const rules = await rulesOf(db, project);
+    const { zone } = await db.selectFrom('people').select('zone').where('id', '=', manager).executeTakeFirstOrThrow();
+    const today = clockAt(now, zone).day;
+    const plan = await planOf(db, project, today, 1);
+    for (const planned of plan.letters) {
+      const there = clockAt(now, plan.readers.get(planned.to)?.wishes.zone ?? zone);
+      if (!planned.byItself || planned.held || planned.day > today || there.day < planned.day || there.time < rules.hour || isQuiet(there.time, rules.quiet)) continue;
+      const letter = await writePlanned(asker, db, project, planned.to, planned.day, today, true);
+      await queueLetter(asker, db, letter.id, now);
+      n++;
+    }
+  }
+  return n;
+}
+
+export type { PlannedLetter, PlanPart };

@@ -1,0 +1,211 @@
+import { randomBytes } from 'node:crypto';
+import { invitationCalendar } from '../../core/letters/invitation.ts';
+import { ASKS_TO_CONFIRM } from '../../core/letters/kinds.ts';
+import { nextTry } from '../../core/letters/retry.ts';
+import { type Asker, askerFor } from '../asker.ts';
+import type { Db } from '../database.ts';
+import { inTransaction, recordEvent } from '../ledger.ts';
+import { invitedTo, meetingRow } from '../meetings.ts';
+import { minutesFile } from '../minutes/minutes.ts';
+import { Refusal } from '../refusal.ts';
+import type { ChatPoster } from './chat.ts';
+import { type Letter, letterAs, letterById } from './letters.ts';
+import { answerAddress, answerPath, publicAddress } from './links.ts';
+import { MailError, type Mailer, type Message } from './mailer.ts';
+
+/** What letters go out with. */
+export interface Carriers {
+  mail: Mailer;
+  chat: ChatPoster;
+}
+
+/** How many messages go out in a minute at most, so that a mail server does not take us for something else. */
+const PER_MINUTE = Number(process.env.OTTIK_MAIL_PER_MINUTE ?? 120);
+
+/**
+ * Puts a letter into the queue: each recipient who does not have it gets a Message-ID that stays the same at every
+ * try, so that a message which went out right before a crash can be told from a second one by whoever receives it.
+ */
+export async function queueLetter(asker: Asker, db: Db, id: number, now: Date): Promise<void> {
+  const letter = await letterById(asker, db, id);
+  if (letter.state === 'sent') throw new Refusal('conflict', 'This letter was sent already.');
+  if (letter.state === 'withdrawn') throw new Refusal('conflict', 'This letter was dropped.');
+  if (letter.stale.length) throw new Refusal('conflict', `${letter.stale.join(', ')} since this letter was written.`, 'Compose it anew, or drop it.');
+  const waiting = letter.recipients.filter((r) => r.state === 'waiting' || r.state === 'refused');
+  if (waiting.length === 0 && !letter.recipients.some((r) => r.state === 'queued')) throw new Refusal('bad-input', 'Nobody is to get this letter.', 'Choose at least one recipient.');
+  for (const r of waiting) letterAs(letter, r);
+  const host = answerAddress('').split('@')[1];
+  await inTransaction(db, async (tx) => {
+    const rows = await tx.selectFrom('letter_recipients').select(['id', 'message_id']).where('letter_id', '=', id).where('state', 'in', ['waiting', 'refused']).execute();
+    for (const r of rows)
+      await tx
+        .updateTable('letter_recipients')
+        .set({ state: 'queued', error: null, tries: 0, next_try: now.toISOString(), message_id: r.message_id ?? `<${id}.${r.id}.${randomBytes(9).toString('hex')}@${host}>` })
+        .where('id', '=', r.id)
+        .execute();
+    await tx.updateTable('letters').set({ state: 'queued' }).where('id', '=', id).execute();
+  });
+}
+
+/** What was being sent when Ottik stopped goes back into the queue, with the Message-ID it had. */
+export async function resumeQueue(db: Db): Promise<number> {
+  const out = await db.updateTable('letter_recipients').set({ state: 'queued' }).where('state', '=', 'sending').executeTakeFirst();
+  return Number(out.numUpdatedRows);
+}
+
+/** When the next message in the queue is due, or null when there is none. */
+export async function nextDue(db: Db): Promise<string | null> {
+  const row = await db
+    .selectFrom('letter_recipients')
+    .select(({ fn }) => fn.min('next_try').as('at'))
+    .where('state', '=', 'queued')
+    .executeTakeFirst();
+  return row?.at ?? null;
+}
+
+/**
+ * Sends what is due, one message after another. Each message is claimed before it is sent and its outcome kept right
+ * after, with the trail of what it is about; a temporary failure is tried again later, a lasting one is told.
+ *
+ * @param only a letter's id, to send that one now
+ * @returns how many went out
+ */
+export async function deliverDue(db: Db, carriers: Carriers, now: () => Date, only?: number): Promise<number> {
+  let sent = 0;
+  for (;;) {
+    const recent = await db
+      .selectFrom('letter_recipients')
+      .select(({ fn }) => fn.countAll<number>().as('n'))
+      .where('sent_at', '>', new Date(now().getTime() - 60_000).toISOString())
+      .executeTakeFirstOrThrow();
+    if (recent.n >= PER_MINUTE) return sent;
+    let due = db.selectFrom('letter_recipients').select(['id', 'letter_id']).where('state', '=', 'queued').where('next_try', '<=', now().toISOString());
+    if (only !== undefined) due = due.where('letter_id', '=', only);
+    const next = await due.orderBy('next_try').orderBy('id').limit(1).executeTakeFirst();
+    if (!next) return sent;
+    const claimed = await db.updateTable('letter_recipients').set({ state: 'sending' }).where('id', '=', next.id).where('state', '=', 'queued').executeTakeFirst();
+    if (Number(claimed.numUpdatedRows) === 0) continue;
+    const failure = await deliver(db, carriers, next.id, now);
+    if (failure?.everyone) return sent;
+    if (!failure) sent++;
+  }
+}
+
+async function deliver(db: Db, carriers: Carriers, recipient: number, now: () => Date): Promise<MailError | null> {
+  const r = await db.selectFrom('letter_recipients').selectAll().where('id', '=', recipient).executeTakeFirstOrThrow();
+  const by = await db.selectFrom('letters').select(['by_person', 'planned_on']).where('id', '=', r.letter_id).executeTakeFirstOrThrow();
+  const asker = await askerFor(db, by.by_person);
+  const letter = await letterById(asker, db, r.letter_id);
+  let failure: MailError | null = null;
+  try {
+    if (r.via === 'chat') await carriers.chat.post(r.mail, letter.short || `${letter.subject}\n${letter.body}`.slice(0, 2000), r.message_id!);
+    else await carriers.mail.send(await messageFor(asker, db, letter, { id: r.id, person: r.person_id!, mail: r.mail, token: r.token, messageId: r.message_id! }, now()));
+  } catch (error) {
+    failure = error instanceof MailError ? error : new MailError(error instanceof Refusal ? error.message : 'The letter could not be made ready for sending.', false, false);
+  }
+  await inTransaction(db, async (tx) => {
+    if (failure) {
+      const again = failure.temporary ? nextTry(r.tries + 1, now()) : null;
+      await tx
+        .updateTable('letter_recipients')
+        .set({ state: again ? 'queued' : 'refused', error: failure.message, tries: r.tries + 1, next_try: again?.toISOString() ?? null })
+        .where('id', '=', r.id)
+        .execute();
+    } else {
+      await tx.updateTable('letter_recipients').set({ state: 'sent', error: null, sent_at: now().toISOString(), next_try: null }).where('id', '=', r.id).execute();
+      if (r.person_id) for (const i of letter.items) await recordEvent(asker, tx, i.commitment, { kind: 'written', on: by.planned_on ?? now().toISOString().slice(0, 10), meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}) }, evidence: [] });
+    }
+    await settleState(tx, letter.id, now());
+  });
+  return failure;
+}
+
+/** A letter's state from those of its recipients. */
+async function settleState(tx: Db, letter: number, now: Date): Promise<void> {
+  const states = (await tx.selectFrom('letter_recipients').select('state').where('letter_id', '=', letter).execute()).map((r) => r.state);
+  const gone = states.filter((s) => s === 'sent' || s === 'bounced').length;
+  const under = states.some((s) => s === 'queued' || s === 'sending');
+  const state = under ? 'queued' : gone === states.length ? 'sent' : gone > 0 ? 'part sent' : 'draft';
+  await tx
+    .updateTable('letters')
+    .set({ state, ...(gone > 0 ? { sent_at: now.toISOString() } : {}) })
+    .where('id', '=', letter)
+    .execute();
+}
+
+/** The message one recipient gets. */
+async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number; person: string; mail: string; token: string; messageId: string }, now: Date): Promise<Message> {
+  const reader = letter.recipients.find((r) => r.id === to.person)!;
+  const view = letterAs(letter, reader);
+  const file = letter.minutes === null || letter.meeting === null ? null : await minutesFile(asker, db, letter.meeting, 'pdf', letter.minutes);
+  const headers: Record<string, string> = {};
+  // RFC 3834: what no person looked at says so, and programs do not answer it
+  if (letter.byItself) headers['Auto-Submitted'] = 'auto-generated';
+  if (letter.kind === 'digest') {
+    // RFC 8058: one click, no login, no page between
+    headers['List-Unsubscribe'] = `<${publicAddress()}${await answerPath(db, to.id, now.toISOString().slice(0, 10))}/stop>`;
+    headers['List-Unsubscribe-Post'] = 'List-Unsubscribe=One-Click';
+  }
+  const calendar = await calendarFor(asker, db, letter, reader, now);
+  const references = await earlierLetters(db, letter, to.person);
+  return {
+    messageId: to.messageId,
+    from: { name: letter.fromName, address: letter.fromMail },
+    to: { name: reader.name, address: to.mail },
+    replyTo: answerAddress(to.token),
+    subject: view.subject,
+    text: view.text,
+    html: view.html,
+    headers,
+    ...(references.length ? { references } : {}),
+    ...(file ? { file } : {}),
+    ...(calendar ? { calendar } : {}),
+  };
+}
+
+/** Message-IDs of what this reader was written before on the same matter, so that mail programs lay it together. */
+async function earlierLetters(db: Db, letter: Letter, person: string): Promise<string[]> {
+  if (letter.items.length === 0) return [];
+  const rows = await db
+    .selectFrom('letter_items as i')
+    .innerJoin('letter_recipients as r', 'r.letter_id', 'i.letter_id')
+    .select(['r.message_id', 'r.sent_at'])
+    .distinct()
+    .where('i.commitment_id', '=', letter.items[0]!.commitment)
+    .where('i.letter_id', '!=', letter.id)
+    .where('r.person_id', '=', person)
+    .where('r.sent_at', 'is not', null)
+    .where('r.message_id', 'is not', null)
+    .orderBy('r.sent_at')
+    .execute();
+  return rows.map((r) => r.message_id!).slice(-10);
+}
+
+async function calendarFor(asker: Asker, db: Db, letter: Letter, reader: { name: string; mail: string }, now: Date): Promise<Message['calendar'] | null> {
+  const row = await db.selectFrom('letters').select('sitting_id').where('id', '=', letter.id).executeTakeFirstOrThrow();
+  if (row.sitting_id === null) return null;
+  const sitting = await meetingRow(asker, db, row.sitting_id);
+  const zone = (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone;
+  const there = (await invitedTo(db, sitting.id)).filter((a) => a.mail && a.id !== asker.person);
+  const content = invitationCalendar({
+    uid: `sitting-${sitting.id}@${answerAddress('').split('@')[1]}`,
+    sequence: 0,
+    title: sitting.title,
+    date: sitting.date,
+    time: sitting.time,
+    minutes: sitting.minutes ?? 60,
+    zone,
+    place: sitting.place,
+    organiser: { name: letter.fromName, mail: letter.fromMail },
+    attendees: there.some((a) => a.mail === reader.mail) ? there.map((a) => ({ name: a.name, mail: a.mail! })) : [reader],
+    stamp: now,
+  });
+  return { method: 'REQUEST', content };
+}
+
+/** Lets a letter go: into the queue, and out at once where the mail server answers. */
+export async function sendLetter(asker: Asker, db: Db, id: number, carriers: Carriers, now: () => Date = () => new Date()): Promise<Letter> {
+  await queueLetter(asker, db, id, now());
+  await deliverDue(db, carriers, now, id);
+  return letterById(asker, db, id);
+}

@@ -1,0 +1,184 @@
+import { z } from 'zod';
+import { IsoDateSchema } from '../../core/ledger/events.ts';
+import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
+import type { Answer, AnswerKind } from '../../core/letters/replies/read-reply.ts';
+import { type Asker, mustSee } from '../asker.ts';
+import type { Db } from '../database.ts';
+import { resolveOwners } from '../finds.ts';
+import { inTransaction, type NewEvent, recordEvent, undoEvent } from '../ledger.ts';
+import { Refusal } from '../refusal.ts';
+
+/** What was read from an answer, with the commitment as it stands now. */
+export interface KeptAnswer extends Answer {
+  id: number;
+  ref: string | null;
+  text: string;
+  was: { due: string | null; owner: string[]; state: CommitmentState } | null;
+  verdict: 'open' | 'taken' | 'passed' | 'replaced';
+  byItself: boolean;
+}
+
+/** Something that came back. */
+export interface Reply {
+  id: number;
+  letter: number | null;
+  letterSubject: string;
+  person: string | null;
+  from: string;
+  subject: string;
+  words: string;
+  receivedAt: string;
+  how: 'mail' | 'page';
+  nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched';
+  verified: boolean;
+  note: string | null;
+  answers: KeptAnswer[];
+}
+
+const ANSWER_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress', 'confirmed', 'declined', 'question', 'remark'] as const satisfies readonly AnswerKind[];
+const AnswerSchema = z.object({ commitment: z.number().nullable(), kind: z.enum(ANSWER_KINDS), due: z.string().nullable(), owner: z.array(z.string()).nullable(), words: z.string(), sure: z.boolean(), reason: z.string() });
+
+/** What came back to a project, newest first. */
+export async function repliesOf(asker: Asker, db: Db, project: string, where: { letter?: number; id?: number; limit?: number } = {}): Promise<Reply[]> {
+  mustSee(asker, project, 'project');
+  let query = db
+    .selectFrom('replies as r')
+    .leftJoin('letter_recipients as lr', 'lr.id', 'r.recipient_id')
+    .leftJoin('letters as l', 'l.id', 'lr.letter_id')
+    .leftJoin('people as p', 'p.id', 'r.person_id')
+    .select(['r.id', 'r.from_address', 'r.subject', 'r.words', 'r.received_at', 'r.how', 'r.nature', 'r.verified', 'r.note', 'r.person_id', 'p.name', 'l.id as letter', 'l.subject as letter_subject'])
+    .where((eb) => eb.or([eb('r.project_id', '=', project), eb.and([eb('r.project_id', 'is', null), eb('r.nature', '=', 'unmatched')])]));
+  if (where.letter !== undefined) query = query.where('l.id', '=', where.letter);
+  if (where.id !== undefined) query = query.where('r.id', '=', where.id);
+  const rows = await query
+    .orderBy('r.received_at', 'desc')
+    .orderBy('r.id', 'desc')
+    .limit(where.limit ?? 100)
+    .execute();
+  const ids = rows.map((r) => r.id);
+  const answers = ids.length
+    ? await db
+        .selectFrom('answers as a')
+        .leftJoin('commitments as c', 'c.id', 'a.commitment_id')
+        .select(['a.id', 'a.reply_id', 'a.data', 'a.verdict', 'a.by_itself', 'c.id as commitment', 'c.number', 'c.text', 'c.due', 'c.state'])
+        .where('a.reply_id', 'in', ids)
+        .where('a.verdict', '!=', 'replaced')
+        .orderBy('a.id')
+        .execute()
+    : [];
+  const commitments = [...new Set(answers.flatMap((a) => (a.commitment === null ? [] : [a.commitment])))];
+  const owners = commitments.length ? await db.selectFrom('commitment_owners').selectAll().where('commitment_id', 'in', commitments).execute() : [];
+  return rows.map((r) => ({
+    id: r.id,
+    letter: r.letter,
+    letterSubject: r.letter_subject ?? '',
+    person: r.person_id,
+    from: r.name ?? r.from_address,
+    subject: r.subject,
+    words: r.words,
+    receivedAt: r.received_at,
+    how: r.how,
+    nature: r.nature,
+    verified: r.verified === 1,
+    note: r.note,
+    answers: answers
+      .filter((a) => a.reply_id === r.id)
+      .map((a) => ({
+        ...AnswerSchema.parse(JSON.parse(a.data)),
+        id: a.id,
+        ref: a.number === null ? null : `C-${a.number}`,
+        text: a.text ?? '',
+        was: a.state === null ? null : { due: a.due, owner: owners.filter((o) => o.commitment_id === a.commitment).map((o) => o.person_id), state: a.state as CommitmentState },
+        verdict: a.verdict,
+        byItself: a.by_itself === 1,
+      })),
+  }));
+}
+
+export const TakeAnswerSchema = z.object({
+  kind: z.enum(ANSWER_KINDS).optional(),
+  due: IsoDateSchema.nullable().optional(),
+  owner: z.array(z.string().max(140)).max(12).optional(),
+  /** the commitment it is about, where another one is meant */
+  ref: z
+    .string()
+    .regex(/^C-\d{1,9}$/, 'is not a reference like C-12')
+    .optional(),
+});
+export type TakeAnswer = z.infer<typeof TakeAnswerSchema>;
+
+async function answerRow(asker: Asker, db: Db, id: number) {
+  const row = await db.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select(['a.id', 'a.data', 'a.verdict', 'a.event_id', 'a.reply_id', 'r.project_id', 'r.received_at', 'r.person_id']).where('a.id', '=', id).executeTakeFirst();
+  mustSee(asker, row?.project_id ?? undefined, 'answer');
+  return row!;
+}
+
+/** Takes what was read from an answer: it becomes an event of its commitment, as edited. */
+export async function takeAnswer(asker: Asker, db: Db, id: number, edit: TakeAnswer, today: string, byItself = false): Promise<Reply> {
+  const row = await answerRow(asker, db, id);
+  if (row.verdict === 'taken') throw new Refusal('conflict', 'This was taken already.');
+  await inTransaction(db, async (tx) => {
+    const read = AnswerSchema.parse(JSON.parse(row.data));
+    const commitment = edit.ref
+      ? (
+          await tx
+            .selectFrom('commitments')
+            .select('id')
+            .where('project_id', '=', row.project_id!)
+            .where('number', '=', Number(edit.ref.slice(2)))
+            .executeTakeFirst()
+        )?.id
+      : read.commitment;
+    if (edit.ref && commitment === undefined) throw new Refusal('not-found', `There is no ${edit.ref} in this project.`);
+    const owner = edit.owner ? await resolveOwners(asker, tx, row.project_id!, edit.owner) : read.owner;
+    const kind = edit.kind ?? read.kind;
+    const due = edit.due !== undefined ? edit.due : read.due;
+    const event = commitment == null ? null : await recordEvent(asker, tx, commitment, await eventFor(tx, { kind, due, owner, words: read.words, commitment, reply: row.reply_id, today }));
+    await tx
+      .updateTable('answers')
+      .set({ verdict: 'taken', event_id: event, by_itself: byItself ? 1 : 0, commitment_id: commitment ?? null, data: JSON.stringify({ ...read, commitment: commitment ?? null, kind, due, owner }) })
+      .where('id', '=', id)
+      .execute();
+  });
+  return (await repliesOf(asker, db, row.project_id!, { id: row.reply_id }))[0]!;
+}
+
+async function eventFor(tx: Db, a: { kind: AnswerKind; due: string | null; owner: string[] | null; words: string; commitment: number; reply: number; today: string }): Promise<NewEvent> {
+  const now = await tx.selectFrom('commitments').select(['state', 'number']).where('id', '=', a.commitment).executeTakeFirstOrThrow();
+  const base = { on: a.today, meeting: null, evidence: [] };
+  const data = { reply: a.reply, reason: a.words.slice(0, 2000) };
+  if (a.kind === 'confirmed' || a.kind === 'question' || a.kind === 'remark') return { ...base, kind: 'answered', data };
+  if (!isOpen(now.state as CommitmentState)) throw new Refusal('conflict', `C-${now.number} is ${now.state} already.`, 'Pass this, or reopen the commitment from its trail.');
+  switch (a.kind) {
+    case 'moved':
+      if (!a.due) throw new Refusal('bad-input', 'A commitment is moved to a date, and none is given.', 'Type the new date.');
+      return { ...base, kind: 'moved', data: { ...data, due: a.due } };
+    case 'reassigned':
+      if (!a.owner?.length) throw new Refusal('bad-input', 'It is not said who has it now.', 'Type the new owner.');
+      return { ...base, kind: 'handed over', data: { ...data, owner: a.owner } };
+    case 'declined':
+      return { ...base, kind: 'handed over', data: { ...data, owner: a.owner ?? [] } };
+    case 'progress':
+      return { ...base, kind: 'restated', data };
+    default:
+      return { ...base, kind: a.kind, data };
+  }
+}
+
+export async function passAnswer(asker: Asker, db: Db, id: number): Promise<Reply> {
+  const row = await answerRow(asker, db, id);
+  if (row.verdict === 'taken') throw new Refusal('conflict', 'This was taken already.', 'Undo it first.');
+  await db.updateTable('answers').set({ verdict: 'passed' }).where('id', '=', id).execute();
+  return (await repliesOf(asker, db, row.project_id!, { id: row.reply_id }))[0]!;
+}
+
+/** Takes back a take or a pass. */
+export async function reopenAnswer(asker: Asker, db: Db, id: number, today: string): Promise<Reply> {
+  const row = await answerRow(asker, db, id);
+  if (row.verdict === 'open') throw new Refusal('conflict', 'There is nothing to take back here.');
+  await inTransaction(db, async (tx) => {
+    if (row.event_id) await undoEvent(asker, tx, row.event_id, today);
+    await tx.updateTable('answers').set({ verdict: 'open', event_id: null, by_itself: 0 }).where('id', '=', id).execute();
+  });
+  return (await repliesOf(asker, db, row.project_id!, { id: row.reply_id }))[0]!;
+}

@@ -1,0 +1,75 @@
+import Holidays from 'date-holidays';
+import { addDays, type IsoDate, partsOf } from '../../core/dates/calendar.ts';
+import { type WorkingCalendar, workingWeek } from '../../core/dates/working-days.ts';
+import { DEFAULT_RULES, type LetterRules, LetterRulesSchema, type ReaderWishes, ReaderWishesSchema } from '../../core/letters/rules.ts';
+import { type Asker, mustSee } from '../asker.ts';
+import type { Db } from '../database.ts';
+import { Refusal } from '../refusal.ts';
+
+/** The rules of a project. What was kept before a rule existed gets that rule as a project starts with it. */
+export async function rulesOf(db: Db, project: string): Promise<LetterRules> {
+  const row = await db.selectFrom('projects').select('rules').where('id', '=', project).executeTakeFirst();
+  if (!row?.rules) return DEFAULT_RULES;
+  return LetterRulesSchema.parse({ ...DEFAULT_RULES, ...(JSON.parse(row.rules) as Partial<LetterRules>) });
+}
+
+export async function keepRules(asker: Asker, db: Db, project: string, rules: LetterRules): Promise<LetterRules> {
+  mustSee(asker, project, 'project');
+  if (rules.escalation.on && !rules.escalation.to) throw new Refusal('bad-input', 'Somebody has to be named whom an escalation goes to.');
+  await db
+    .updateTable('projects')
+    .set({ rules: JSON.stringify(LetterRulesSchema.parse(rules)) })
+    .where('id', '=', project)
+    .execute();
+  return rules;
+}
+
+export async function keepWishes(asker: Asker, db: Db, project: string, person: string, wishes: ReaderWishes): Promise<void> {
+  mustSee(asker, project, 'project');
+  const member = await db.selectFrom('memberships').select('person_id').where('project_id', '=', project).where('person_id', '=', person).executeTakeFirst();
+  if (!member) throw new Refusal('not-found', 'There is no such person in this project.');
+  const w = ReaderWishesSchema.parse(wishes);
+  if (w.country && !knownCountry(w.country)) throw new Refusal('bad-input', `No holidays are known for “${w.country}”.`, 'Take a country like SE or DE, with a region like DE-BY where it has its own.');
+  await db.updateTable('people').set(w).where('id', '=', person).execute();
+}
+
+/** Keeps the address of the project's chat channel; the empty string takes it away. */
+export async function keepChannel(asker: Asker, db: Db, project: string, url: string): Promise<{ url: string | null }> {
+  mustSee(asker, project, 'project');
+  if (url && !/^https?:\/\/[^\s@]+$/.test(url)) throw new Refusal('bad-input', `“${url.slice(0, 80)}” is not the address of a channel.`, 'It begins with https:// and is shown where the channel’s incoming webhook was set up.');
+  await db
+    .updateTable('projects')
+    .set({ chat_url: url || null })
+    .where('id', '=', project)
+    .execute();
+  return { url: url || null };
+}
+
+const knownCountry = (country: string) => new Holidays().getCountries()[country.split('-')[0]!] !== undefined;
+
+const calendars = new Map<string, WorkingCalendar>();
+
+/** Working days where somebody is: weekends and public holidays off (date-holidays), for a year around a day. */
+export function calendarOf(country: string, around: IsoDate): WorkingCalendar {
+  const { year } = partsOf(around);
+  const key = `${country} ${year}`;
+  const known = calendars.get(key);
+  if (known) return known;
+  const [land, region] = country.split('-');
+  const days: IsoDate[] = [];
+  if (land) {
+    const holidays = region ? new Holidays(land, region) : new Holidays(land);
+    for (const y of [year - 1, year, year + 1]) {
+      for (const h of holidays.getHolidays(y)) {
+        if (h.type !== 'public') continue;
+        const from = h.date.slice(0, 10);
+        const length = Math.max(1, Math.round((h.end.getTime() - h.start.getTime()) / 86_400_000));
+        for (let k = 0; k < length; k++) days.push(addDays(from, k));
+      }
+    }
+  }
+  const works = workingWeek(days);
+  if (calendars.size > 200) calendars.clear();
+  calendars.set(key, works);
+  return works;
+}

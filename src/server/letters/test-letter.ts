@@ -1,0 +1,22 @@
+import { randomBytes } from 'node:crypto';
+import type { Asker } from '../asker.ts';
+import type { Db } from '../database.ts';
+import { Refusal } from '../refusal.ts';
+import { letterAs, letterById } from './letters.ts';
+import { answerAddress } from './links.ts';
+import type { Mailer } from './mailer.ts';
+
+/**
+ * Sends a letter to whoever asks, as its first recipient would get it. It is marked as a test, counts as written to
+ * nobody, and the personal page in it does not open.
+ */
+export async function sendTest(asker: Asker, db: Db, id: number, mailer: Mailer): Promise<{ to: string }> {
+  const letter = await letterById(asker, db, id);
+  if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address.', 'Add your address to your entry among the people.');
+  const reader = letter.recipients.find((r) => r.id !== 'chat');
+  const view = letterAs(letter, { name: reader?.name ?? asker.name, mail: asker.mail });
+  const shut = (text: string) => text.replace(/\/answer\/[\w.-]+/g, '/answer/only-in-the-real-letter');
+  const host = answerAddress('').split('@')[1];
+  await mailer.send({ messageId: `<test.${randomBytes(9).toString('hex')}@${host}>`, from: { name: letter.fromName, address: letter.fromMail }, to: { name: asker.name, address: asker.mail }, replyTo: asker.mail, subject: `Test: ${view.subject}`, text: shut(view.text), html: shut(view.html) });
+  return { to: asker.mail };
+}

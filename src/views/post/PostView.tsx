@@ -1,0 +1,497 @@
+import { useEffect, useMemo, useState } from 'react';
+import { daysBetween } from '../../core/dates/calendar.ts';
+import { shortDay } from '../../core/language/days.ts';
+import { relativeDay } from '../../core/ledger/due.ts';
+import type { Letter } from '../../server/letters/letters.ts';
+import type { Marked, Preview } from '../../server/letters/plan.ts';
+import type { Reply, TakeAnswer } from '../../server/letters/replies.ts';
+import type { PostProps, ToCome } from '../../server/pages/post.ts';
+import { post, Refused } from '../parts/api.ts';
+import { DateField } from '../parts/DateField.tsx';
+import { Foot, type Said } from '../parts/Foot.tsx';
+import { AnswerSlip } from './AnswerSlip.tsx';
+import { ANSWERED, type Entry, lineOf, sectionsOf } from './entries.ts';
+import { Plan } from './Plan.tsx';
+
+/** Post: the letter plan above, the letter or answer that is looked at left, and what waits, came back and went out right. */
+export default function PostView(props: PostProps) {
+  const { today } = props;
+  const [toCome, setToCome] = useState(props.toCome);
+  const [replies, setReplies] = useState(props.replies);
+  const [drafts] = useState(props.drafts);
+  const sections = useMemo(() => sectionsOf({ ...props, toCome, replies, drafts }), [props, toCome, replies, drafts]);
+  const entries = useMemo(() => sections.flatMap((s) => s.entries), [sections]);
+  const [id, setId] = useState(entries[0]?.id ?? '');
+  const [moving, setMoving] = useState(false);
+  const [form, setForm] = useState<'mail' | 'chat'>('mail');
+  const [said, setSaid] = useState<Said | null>(null);
+  const [busy, setBusy] = useState(false);
+  const found = entries.findIndex((e) => e.id === id);
+  const at = Math.max(0, found);
+  const entry = entries[at];
+  const go = (by: number) => {
+    const next = entries[Math.max(0, Math.min(entries.length - 1, at + by))];
+    if (next) setId(next.id);
+    setMoving(false);
+  };
+  const wrong = (error: unknown) => {
+    const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', null, null);
+    setSaid({ head: e.message, ...(e.advice ? { rest: e.advice } : {}), bad: true });
+  };
+  const planned = entry?.at === 'planned' ? entry.letter : null;
+
+  const mark = async (what: 'hold' | 'release' | 'drop' | 'move', until?: string) => {
+    if (!planned || busy) return;
+    setBusy(true);
+    const before = toCome;
+    try {
+      const marked = await post<Marked>('/api/plan', { do: what, to: planned.to, day: planned.day, ...(until ? { until } : {}) });
+      const same = (l: ToCome) => l.to === planned.to && l.day === planned.day && l.held === planned.held;
+      const joined = until ? toCome.find((l) => l.to === planned.to && l.day === until && !l.held) : undefined;
+      const after = toCome.flatMap((l) => {
+        if (joined && l === joined) return [{ ...l, about: [...l.about, ...planned.about] }];
+        if (!same(l)) return [l];
+        if (what === 'drop' || joined) return [];
+        return [{ ...l, held: what === 'hold', day: until ?? l.day }];
+      });
+      setToCome(after);
+      setMoving(false);
+      const heads = { hold: 'Held', release: 'Released', drop: 'Dropped', move: `Moved to ${until ? shortDay(until) : ''}` };
+      setSaid({
+        head: heads[what],
+        rest: `letter to ${planned.name}${joined ? '; it goes with the one of that day' : ''}`,
+        undo: () => {
+          post('/api/plan', { do: 'unmark', keys: marked.keys, before: marked.before }).then(() => {
+            setToCome(before);
+            setSaid({ head: 'Put back', rest: `letter to ${planned.name}` });
+          }, wrong);
+        },
+      });
+    } catch (error) {
+      wrong(error);
+    }
+    setBusy(false);
+  };
+
+  const send = async () => {
+    if (busy) return;
+    if (entry?.at === 'unwritten') return location.assign(`/meetings/${entry.meeting.meeting}/follow-up`);
+    if (entry?.at === 'draft') return location.assign(entry.letter.meeting ? `/meetings/${entry.letter.meeting}/follow-up` : `/post/letters/${entry.letter.id}`);
+    if (!planned) return;
+    setBusy(true);
+    setSaid({ head: `Writing to ${planned.name}` });
+    try {
+      const letter = await post<Letter>('/api/plan', { do: 'send', to: planned.to, day: planned.day });
+      const r = letter.recipients[0];
+      setToCome(toCome.filter((l) => !(l.to === planned.to && l.day === planned.day && l.held === planned.held)));
+      setSaid(r?.state === 'sent' ? { head: 'Gone', rest: `to ${planned.name}: ${letter.subject}` } : { head: r?.error ?? 'On its way', rest: r?.nextTry ? `nothing is lost: it is tried again at ${r.nextTry.slice(11, 16)} UTC` : 'it waits among the drafts', bad: true });
+    } catch (error) {
+      wrong(error);
+    }
+    setBusy(false);
+  };
+  const write = async () => {
+    if (entry?.at === 'draft' || entry?.at === 'unwritten') return send();
+    if (!planned) return;
+    try {
+      const letter = await post<Letter>('/api/plan', { do: 'write', to: planned.to, day: planned.day });
+      location.assign(`/post/letters/${letter.id}`);
+    } catch (error) {
+      wrong(error);
+    }
+  };
+  const changed = (r: Reply) => setReplies((old) => old.map((o) => (o.id === r.id ? r : o)));
+  const [answerAt, setAnswerAt] = useState(0);
+  const [editing, setEditing] = useState<'kind' | 'owner' | 'due' | null>(null);
+  const reply = entry?.at === 'reply' ? entry.reply : null;
+  const openAnswers = reply?.answers.filter((a) => a.verdict === 'open') ?? [];
+  const current = openAnswers[Math.min(answerAt, openAnswers.length - 1)];
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another entry begins at its first answer
+  useEffect(() => {
+    setAnswerAt(0);
+    setEditing(null);
+  }, [id]);
+  const settle = async (answer: number, body: ({ do: 'take' } & TakeAnswer) | { do: 'pass' | 'reopen' }) => {
+    const a = reply?.answers.find((x) => x.id === answer);
+    try {
+      changed(await post<Reply>(`/api/answers/${answer}`, body));
+      setEditing(null);
+      setSaid({
+        head: body.do === 'take' ? 'Taken' : body.do === 'pass' ? 'Passed' : 'Taken back',
+        rest: a?.ref ? `${a.ref} ${body.do === 'take' ? (ANSWERED[body.kind ?? a.kind] ?? '') : ''}` : (a?.words.slice(0, 60) ?? ''),
+        undo: body.do === 'reopen' ? undefined : () => void settle(answer, { do: 'reopen' }),
+      });
+    } catch (error) {
+      wrong(error);
+    }
+  };
+  useEffect(() => {
+    document.querySelector('.post-right li.on')?.scrollIntoView({ block: 'nearest' });
+  }, []);
+
+  return (
+    <>
+      <Plan
+        days={props.days}
+        rows={props.rows}
+        today={today}
+        at={planned ? { id: planned.to, day: planned.day } : null}
+        onPick={(person, day) => {
+          const hit = entries.find(
+            (e) =>
+              (e.at === 'planned' && e.letter.to === person && e.letter.day === day) ||
+              (e.at === 'draft' && e.letter.recipients.some((r) => r.id === person) && day === today) ||
+              (e.at === 'sent' && e.letter.recipients.some((r) => r.id === person) && e.letter.sentAt?.slice(0, 10) === day) ||
+              (e.at === 'reply' && e.reply.person === person && e.reply.receivedAt.slice(0, 10) === day),
+          );
+          if (hit) setId(hit.id);
+        }}
+      />
+      <div className="post-desk">
+        <section className="post-sheet" aria-label="What is looked at" aria-live="polite">
+          {!entry && (
+            <div className="calm-post">
+              <h2>No letter waits, and nothing came back</h2>
+              <p className="moss">
+                Letters are planned from what is open and the <a href="/post/rules">rules of the project</a>.
+              </p>
+            </div>
+          )}
+          {entry?.at === 'planned' && (
+            <PlannedSheet key={entry.id} letter={entry.letter} today={today} hour={props.hour} form={form} onForm={setForm}>
+              <div className="acts">
+                <button type="button" className="do" disabled={busy} onClick={() => void send()}>
+                  {entry.letter.day > today ? 'Let it go now' : 'Let it go'} <kbd>G</kbd>
+                </button>
+                <button type="button" className="may" onClick={() => void write()}>
+                  Edit <kbd>E</kbd>
+                </button>
+                <button type="button" className="may" onClick={() => void mark(entry.letter.held ? 'release' : 'hold')}>
+                  {entry.letter.held ? 'Release' : 'Hold'} <kbd>H</kbd>
+                </button>
+                {moving ? (
+                  <DateField value={null} context={{ date: today, next: props.next }} today={today} label="Move the letter to" onKeep={(d) => (d ? void mark('move', d) : setMoving(false))} onLeave={() => setMoving(false)} />
+                ) : (
+                  <button type="button" className="may" onClick={() => setMoving(true)}>
+                    Move <kbd>M</kbd>
+                  </button>
+                )}
+                <button type="button" className="may" onClick={() => void mark('drop')}>
+                  Drop it <kbd>X</kbd>
+                </button>
+              </div>
+            </PlannedSheet>
+          )}
+          {(entry?.at === 'draft' || entry?.at === 'sent') && <LetterSheet letter={entry.letter} today={today} />}
+          {entry?.at === 'unwritten' && (
+            <div className="calm-post">
+              <h2>Round-up of {entry.meeting.title}</h2>
+              <p className="moss">Its finds are settled, and nobody has been written to yet.</p>
+              <a className="do" href={`/meetings/${entry.meeting.meeting}/follow-up`}>
+                Write it <kbd>E</kbd>
+              </a>
+            </div>
+          )}
+          {reply && <ReplySheet reply={reply} today={today} at={current?.words ?? null} />}
+        </section>
+        <div className="post-right">
+          {reply && reply.answers.length > 0 && (
+            <section className="answers" aria-label="Read from the answer">
+              {reply.answers.map((a) => (
+                <AnswerSlip
+                  key={`${a.id}${a.verdict}`}
+                  answer={a}
+                  open={a.id === current?.id}
+                  today={today}
+                  next={props.next}
+                  people={props.people}
+                  editing={a.id === current?.id ? editing : null}
+                  onEdit={setEditing}
+                  onTake={(edit) => void settle(a.id, { do: 'take', ...edit })}
+                  onPass={() => void settle(a.id, { do: 'pass' })}
+                  onUndo={() => void settle(a.id, { do: 'reopen' })}
+                  onOpen={() => setAnswerAt(openAnswers.findIndex((o) => o.id === a.id))}
+                />
+              ))}
+            </section>
+          )}
+          {sections.map((s) => (
+            <section key={s.title}>
+              <h2 className="lh">
+                {s.title}
+                <span>{s.count}</span>
+              </h2>
+              {s.entries.length === 0 && <p className="moss n13">{s.empty}</p>}
+              <ul>
+                {s.entries.map((e) => {
+                  const l = lineOf(e, today);
+                  return (
+                    <li key={e.id} className={e.id === entry?.id ? 'on' : ''}>
+                      <button type="button" aria-current={e.id === entry?.id} onClick={() => setId(e.id)}>
+                        <span className="n">{l.who}</span>
+                        <span className={`w ${l.tone === 'late' ? 'late' : ''}`}>{l.what}</span>
+                        <span className={`t ${l.tone}`}>{l.end}</span>
+                      </button>
+                    </li>
+                  );
+                })}
+              </ul>
+            </section>
+          ))}
+          {props.silent.length > 0 && (
+            <section>
+              <h2 className="lh">
+                Silent<span>{props.silent.length}</span>
+              </h2>
+              <ul>
+                {props.silent.map((s) => (
+                  <li key={s.person} className="flat">
+                    <a href={`/people/${s.person}`}>
+                      <span className="n">{s.name}</span>
+                      <span className={`w ${s.bounced ? 'late' : ''}`}>{s.bounced ? `could not be reached: ${s.bounced}` : `${s.unanswered === 1 ? 'one letter' : `${s.unanswered} letters`} without an answer${s.never ? ', never answered' : ''}`}</span>
+                      <span className="t">{s.silentFor === 0 ? 'since today' : `${s.silentFor} ${s.silentFor === 1 ? 'day' : 'days'}`}</span>
+                    </a>
+                  </li>
+                ))}
+              </ul>
+            </section>
+          )}
+        </div>
+      </div>
+      <Foot
+        said={said}
+        keys={[
+          { key: 'j', does: 'next letter or answer', line: 'Next', run: () => go(1) },
+          { key: 'k', does: 'the one before', run: () => go(-1) },
+          { key: 'g', does: 'let the letter go', ...(reply ? {} : { line: 'Go' }), run: () => void send() },
+          { key: 'h', does: 'hold the letter, or release it', ...(reply ? {} : { line: 'Hold' }), run: () => void mark(planned?.held ? 'release' : 'hold') },
+          { key: 'm', does: 'move the letter to another day', ...(reply ? {} : { line: 'Move' }), run: () => planned && setMoving(true) },
+          { key: 'x', does: 'drop the letter', run: () => void mark('drop') },
+          { key: 'e', does: 'edit the letter, or change what was read', run: () => (current ? setEditing('kind') : void write()) },
+          { key: 't', does: 'take what was read from the answer', ...(reply ? { line: 'Take' } : {}), run: () => current && void settle(current.id, { do: 'take', kind: current.kind }) },
+          { key: 'p', does: 'pass it', ...(reply ? { line: 'Pass' } : {}), run: () => current && void settle(current.id, { do: 'pass' }) },
+          { key: 'd', does: 'change the date that was read', run: () => current && setEditing('due') },
+          { key: 'o', does: 'change the owner that was read', run: () => current && setEditing('owner') },
+          { key: 'c', does: 'the letter as a chat message, and back', run: () => setForm((f) => (f === 'mail' ? 'chat' : 'mail')) },
+          { key: 'l', does: 'the rules of the plan', run: () => location.assign('/post/rules') },
+          { key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => window.open(props.mailboxes, '_blank', 'noreferrer') },
+        ]}
+      />
+    </>
+  );
+}
+
+function PlannedSheet({ letter, today, hour, form, onForm, children }: { letter: ToCome; today: string; hour: string; form: 'mail' | 'chat'; onForm(f: 'mail' | 'chat'): void; children: React.ReactNode }) {
+  const [view, setView] = useState<Preview | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  useEffect(() => {
+    let here = true;
+    post<Preview>('/api/plan', { do: 'preview', to: letter.to, day: letter.day }).then(
+      (v) => here && setView(v),
+      (e: Refused) => here && setWrong(`${e.message} ${e.advice ?? ''}`),
+    );
+    return () => {
+      here = false;
+    };
+  }, [letter.to, letter.day]);
+  return (
+    <>
+      <header className="post-head">
+        <p className="fl">
+          {letter.held ? 'held' : letter.day === today ? 'today' : shortDay(letter.day)}
+          <span>{letter.byItself ? `goes at ${hour}` : 'waits for your look'}</span>
+        </p>
+        <h2>{view?.subject ?? `To ${letter.name}`}</h2>
+        <p className="to">
+          To <b>{letter.name}</b>
+        </p>
+        <p className="form" role="tablist">
+          <button type="button" role="tab" aria-selected={form === 'mail'} onClick={() => onForm('mail')}>
+            Mail
+          </button>
+          <button type="button" role="tab" aria-selected={form === 'chat'} onClick={() => onForm('chat')}>
+            Chat, short
+          </button>
+        </p>
+      </header>
+      {wrong && (
+        <p className="notice" role="alert">
+          <b>{wrong}</b>
+        </p>
+      )}
+      {view && (form === 'mail' ? <Paragraphs body={view.body} items={view.items} today={today} /> : <p className="said short-form">{view.short}</p>)}
+      {children}
+      <ul className="why-plan">
+        {letter.about.map((a, i) => (
+          <li key={`${a.ref}${i}`}>
+            <b>{a.ref || 'Invitation'}</b> <span>{a.kind === 'invitation' ? '' : a.kind}</span>{' '}
+            <span className="moss">
+              {a.why}
+              {a.from ? `; by the rule it was ${shortDay(a.from)}` : ''}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** A letter's paragraphs with its references and how late they are in the margin. */
+function Paragraphs({ body, items, today }: { body: string; items: readonly { n: number; ref: string; due: string | null; state: string }[]; today: string }) {
+  return (
+    <div className="post-letter said">
+      {body
+        .trim()
+        .split('\n')
+        .map((line, i) => {
+          if (!line.trim()) return <div key={i} className="gap" />;
+          const n = /^(\d+)\. C-\d+\s+/.exec(line);
+          const item = n ? items.find((x) => x.n === Number(n[1])) : undefined;
+          const late = item?.due && item.due < today ? daysBetween(item.due, today) : 0;
+          return (
+            <div key={i} className="par">
+              {item && (
+                <span className="fig">
+                  {item.due && (late > 0 || daysBetween(today, item.due) <= 1) && <i className={late > 0 ? 'late' : 'soon'}>{relativeDay(item.due, today)}</i>}
+                  {item.ref}
+                </span>
+              )}
+              <p>
+                <Linked text={n ? `${n[1]}. ${line.slice(n[0].length)}` : line} />
+              </p>
+            </div>
+          );
+        })}
+    </div>
+  );
+}
+
+/** The reader's own page is named, not spelled out. */
+function Linked({ text }: { text: string }) {
+  const parts = text.split(/(https?:\/\/\S+\/answer\/\S+)/);
+  return (
+    <>
+      {parts.map((p, i) =>
+        i % 2 ? (
+          <a key={i} className="lk" href={p} target="_blank" rel="noreferrer">
+            their own page
+          </a>
+        ) : (
+          p
+        ),
+      )}
+    </>
+  );
+}
+
+function LetterSheet({ letter, today }: { letter: Letter; today: string }) {
+  const open = letter.state !== 'sent';
+  return (
+    <>
+      <header className="post-head">
+        <p className="fl">
+          {letter.sentAt ? shortDay(letter.sentAt.slice(0, 10)) : 'draft'}
+          <span>{letter.kind}</span>
+        </p>
+        <h2>{letter.subject}</h2>
+        <p className="to">
+          To <b>{letter.recipients.map((r) => r.name).join(', ')}</b>
+        </p>
+      </header>
+      {letter.stale.length > 0 && (
+        <p className="notice">
+          <b>{letter.stale.join(', ')} since this was written.</b>
+          <span>Open it to compose it anew, or to drop it.</span>
+        </p>
+      )}
+      {letter.recipients
+        .filter((r) => r.error)
+        .map((r) => (
+          <p key={r.id} className="notice">
+            <b>{r.name}:</b> {r.error}
+            {r.nextTry && <span>It is tried again at {r.nextTry.slice(11, 16)} UTC.</span>}
+          </p>
+        ))}
+      <Paragraphs body={letter.body} items={letter.items} today={open ? today : (letter.sentAt?.slice(0, 10) ?? today)} />
+      <div className="acts">
+        <a className={open ? 'do' : 'may'} href={letter.meeting ? `/meetings/${letter.meeting}/follow-up` : `/post/letters/${letter.id}`}>
+          {open ? 'Open it' : 'See who has it'} <kbd>E</kbd>
+        </a>
+      </div>
+    </>
+  );
+}
+
+/** An answer as it was written, with the words that were read marked. */
+function ReplySheet({ reply, today, at }: { reply: Reply; today: string; at: string | null }) {
+  const marked = useMemo(
+    () =>
+      markWords(
+        reply.words,
+        reply.answers.map((a) => a.words),
+      ),
+    [reply],
+  );
+  const day = reply.receivedAt.slice(0, 10);
+  return (
+    <>
+      <header className="post-head">
+        <p className="fl">
+          {day === today ? reply.receivedAt.slice(11, 16) : shortDay(day)}
+          <span>{reply.how === 'page' ? 'on their page' : 'by mail'}</span>
+        </p>
+        <h2>{reply.from}</h2>
+        <p className="to">
+          {reply.letter ? (
+            <>
+              answers{' '}
+              <a className="may line" href={`/post/letters/${reply.letter}`}>
+                {reply.letterSubject}
+              </a>
+            </>
+          ) : (
+            reply.subject
+          )}
+        </p>
+      </header>
+      {reply.note && (
+        <p className={reply.nature === 'bounce' || !reply.verified ? 'notice' : 'note-of'}>
+          <b>{reply.nature === 'bounce' ? 'It was not delivered: ' : ''}</b>
+          {reply.note}
+        </p>
+      )}
+      <div className="post-letter said">
+        {marked.map((line, i) => (
+          <div key={i} className="par">
+            <p>
+              {line.map((part, k) => (
+                <span key={k} className={part.read ? `rd${part.of === at ? ' now' : ''}` : ''}>
+                  {part.text}
+                </span>
+              ))}
+            </p>
+          </div>
+        ))}
+      </div>
+    </>
+  );
+}
+
+/** Lines of an answer cut into what was read and what was not. */
+export function markWords(words: string, read: readonly string[]): { text: string; read: boolean; of: string | null }[][] {
+  return words.split('\n').map((line) => {
+    const hit = read.map((w) => ({ w, at: line.indexOf(w) })).filter((h) => h.at >= 0 && h.w.length > 0);
+    const out: { text: string; read: boolean; of: string | null }[] = [];
+    let from = 0;
+    for (const h of hit.sort((a, b) => a.at - b.at)) {
+      if (h.at < from) continue;
+      if (h.at > from) out.push({ text: line.slice(from, h.at), read: false, of: null });
+      out.push({ text: h.w, read: true, of: h.w });
+      from = h.at + h.w.length;
+    }
+    if (from < line.length) out.push({ text: line.slice(from), read: false, of: null });
+    return out;
+  });
+}
+
+export type { Entry };

@@ -64,6 +64,7 @@ export function answersDoor(db: Db): SMTPServer {
   };
   return new SMTPServer({
     authOptional: true,
+    disableReverseLookup: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     size: MAIL_LIMIT,
     banner: 'Ottik takes answers',

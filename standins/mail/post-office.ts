@@ -118,6 +118,8 @@ export class PostOffice {
   smtp(): SMTPServer {
     const server: SMTPServer = new SMTPServer({
       authOptional: true,
+      disableReverseLookup: true,
+      closeTimeout: 500,
       disabledCommands: ['AUTH', 'STARTTLS'],
       size: 5 * 1024 * 1024,
       banner: 'Ottik mail stand-in',

@@ -124,10 +124,26 @@ describe('what the pages show', () => {
     const planned = (await meetingRows(asker, db, { project: s.project, from: '2026-03-06' }))[0]!;
     expect((await followUpPage(s, planned.id)).letter).toBeNull();
   });
-  it('Post: what waits and what went out', async () => {
+  it('Post: the plan of a fortnight, what waits, what came back, who is silent, what went out', async () => {
     const p = await postPage(s);
-    expect(p.waiting.length).toBeGreaterThan(0);
+    expect(p.days.length).toBe(14);
+    expect(p.days.filter((d) => !d.works).length).toBe(4);
+    expect(p.toCome.filter((l) => l.day === s.today).length).toBeGreaterThan(2);
+    expect(p.toCome.every((l) => l.about.every((a) => a.why.length > 3))).toBe(true);
+    // the round-up of the yard walk, which its page composed above
+    expect(p.drafts.map((d) => d.kind)).toEqual(['round-up']);
+    expect(p.unwritten.length).toBeGreaterThan(0);
+    expect(
+      p.replies
+        .filter((r) => r.answers.some((a) => a.verdict === 'open'))
+        .map((r) => r.person)
+        .sort(),
+    ).toEqual(['sam', 'yusuf']);
+    expect(p.silent.map((x) => x.person)).toContain('petra');
     expect(p.sent.every((l) => l.state === 'sent')).toBe(true);
+    const sam = p.rows.find((r) => r.id === 'sam')!;
+    expect(sam.marks.map((m) => [m.day, m.what])).toContainEqual(['2026-03-04', 'sent']);
+    expect(sam.marks.map((m) => [m.day, m.what])).toContainEqual(['2026-03-05', 'answered']);
   });
   it('Ledger: rows, figures, and the filter of the address', async () => {
     const page = await ledgerPage(s, new URLSearchParams('owner=sam&state=all&text=berth'));

@@ -95,7 +95,7 @@ const ITEM_PARTS = new Set(['n', 'ref', 'text', 'owner', 'due', 'when', 'state',
 
 /**
  * Names in a list of used variables that a kind of letter does not have.
- * @param used variables as dotted names, list places as `*` or numbers: `recipient.first`, `items.0.ref`
+ * @param used variables as dotted names, with places of lists as `[0]` or `.0`: `recipient.first`, `items[0].ref`
  */
 export function unknownVariables(used: readonly string[], kind: LetterKind): string[] {
   const known = VARIABLES.filter((v) => v.kinds.includes(kind)).map((v) => v.name);
@@ -103,7 +103,7 @@ export function unknownVariables(used: readonly string[], kind: LetterKind): str
   const lists = new Set(['items', 'actions', 'decisions', 'updates', 'questions']);
   return [...new Set(used)].filter((u) => {
     if (known.includes(u)) return false;
-    const [head, ...rest] = u.split('.');
+    const [head, ...rest] = u.replace(/\[(\w+|\*)\]/g, '.$1').split('.');
     if (lists.has(head!) && known.includes(head!)) return rest.some((r) => !/^(\d+|\*)$/.test(r) && !ITEM_PARTS.has(r));
     return !(heads.has(head!) && rest.length === 0);
   });

@@ -26,7 +26,7 @@ export interface MailMessage {
 }
 
 /** Lines that say who wrote what follows, in the five languages letters are written in. Common practice of mail programs. */
-const WROTE = /^(?:on|am|le|el|em|a)\b.{4,240}(?<!\p{L})(?:wrote|schrieb|a écrit|escribió|escreveu)(?!\p{L})[^:]{0,160}:$/iu;
+export const WROTE = /^(?:on|am|le|el|em|a)\b.{4,240}(?<!\p{L})(?:wrote|schrieb|a écrit|escribió|escreveu)(?!\p{L})[^:]{0,160}:$/iu;
 const RULED = /^-{2,}\s*(?:original message|forwarded message|ursprüngliche nachricht|message d'origine|mensaje original|mensagem original)\s*-{2,}$/i;
 const HEADER = /^(from|von|de|sent|gesendet|envoyé|enviado|date|datum|to|an|à|para|cc|subject|betreff|objet|asunto|assunto)\s*:\s*(.*)$/i;
 const SIGNATURE = /^(?:--\s?|__+|sent from my .{2,40}|von meinem .{2,40} gesendet|envoyé de mon .{2,40})$/i;

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { convert } from 'html-to-text';
 import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { readDatesIn } from '../../core/dates/languages.ts';
@@ -56,7 +57,7 @@ export async function receiveMail(db: Db, raw: Buffer, envelope: readonly string
   const to = [...envelope, ...addressesOf(mail.to).map((a) => a.address), header('delivered-to') ?? ''];
   const addressed = (await byToken(db, to)) ?? (await byReference(db, [mail.inReplyTo ?? '', ...(Array.isArray(mail.references) ? mail.references : [mail.references ?? ''])])) ?? (machine === 'bounce' ? await byReturned(db, mail) : null);
   const sentAt = new Date().toISOString();
-  const text = mail.text ?? '';
+  const text = plainText(mail);
   const base = {
     project_id: addressed?.project ?? null,
     recipient_id: addressed?.recipient ?? null,
@@ -213,6 +214,18 @@ async function personByMail(db: Db, address: string): Promise<string | null> {
 }
 
 const addressesOf = (field: AddressObject | AddressObject[] | undefined) => (Array.isArray(field) ? field : field ? [field] : []).flatMap((f) => f.value).map((v) => ({ address: v.address ?? '', name: v.name ?? '' }));
+
+/** The plain words of a mail; where it has only a page, those of the page, with quotations marked as mail programs do. */
+function plainText(mail: ParsedMail): string {
+  if (mail.text?.trim() || !mail.html) return mail.text ?? '';
+  return convert(mail.html.slice(0, 2_000_000), {
+    wordwrap: false,
+    selectors: [
+      { selector: 'img', format: 'skip' },
+      { selector: 'a', options: { ignoreHref: true } },
+    ],
+  });
+}
 
 /** A header's raw value: the last line of that name, unfolded. */
 function textOf(mail: ParsedMail, name: string): string | undefined {

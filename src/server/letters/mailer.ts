@@ -69,26 +69,44 @@ export function asMail(m: Message) {
   };
 }
 
-/** Sends over SMTP (RFC 5321), HTML and plain text as alternatives (RFC 2046). */
+/** A connection is kept for so long after the last message. */
+const KEEP = 2000;
+
+/** Sends over SMTP (RFC 5321), HTML and plain text as alternatives (RFC 2046). Messages sent together share a connection. */
 export function smtpMailer({ host, port, patience = 8000, security = 'none', user, password }: MailSettings): Mailer {
-  const transport = nodemailer.createTransport({
-    host,
-    port,
-    secure: security === 'tls',
-    ignoreTLS: security === 'none',
-    requireTLS: security === 'starttls',
-    connectionTimeout: patience,
-    greetingTimeout: patience,
-    socketTimeout: patience,
-    dnsTimeout: patience,
-    ...(user ? { auth: { user, pass: password ?? '' } } : {}),
-  });
+  const connect = () =>
+    nodemailer.createTransport({
+      pool: true,
+      maxConnections: 1,
+      maxMessages: 100,
+      host,
+      port,
+      secure: security === 'tls',
+      ignoreTLS: security === 'none',
+      requireTLS: security === 'starttls',
+      connectionTimeout: patience,
+      greetingTimeout: patience,
+      socketTimeout: patience,
+      dnsTimeout: patience,
+      ...(user ? { auth: { user, pass: password ?? '' } } : {}),
+    });
+  let transport: ReturnType<typeof connect> | null = null;
+  let idle: NodeJS.Timeout | undefined;
+  const hangUp = () => {
+    transport?.close();
+    transport = null;
+  };
   return {
     async send(m) {
+      clearTimeout(idle);
+      transport ??= connect();
       try {
         await transport.sendMail(asMail(m));
       } catch (error) {
+        hangUp();
         throw explain(error as SmtpError, `${host}:${port}`);
+      } finally {
+        idle = setTimeout(hangUp, KEEP).unref();
       }
     },
   };

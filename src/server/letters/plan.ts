@@ -235,7 +235,7 @@ export async function composeAnew(asker: Asker, db: Db, id: number, how: z.infer
 async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promise<void> {
   const l = await tx.selectFrom('letters').innerJoin('projects as p', 'p.id', 'letters.project_id').select(['letters.kind', 'letters.language', 'letters.tone', 'letters.length', 'letters.sitting_id', 'letters.project_id', 'p.name as project']).where('letters.id', '=', id).executeTakeFirstOrThrow();
   const recipient = await tx.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'p.id as person', 'p.name']).where('r.letter_id', '=', id).where('r.via', '=', 'mail').executeTakeFirstOrThrow();
-  const items = await letterItems(tx, id, recipient.person);
+  const items = await letterItems(tx, id, recipient.person, today);
   const sitting = l.sitting_id === null ? null : await tx.selectFrom('meetings').select(['title', 'date', 'time', 'place', 'series_id']).where('id', '=', l.sitting_id).executeTakeFirstOrThrow();
   if (items.length === 0 && !sitting) throw new Refusal('conflict', 'Everything in this letter has been settled.', 'Drop it.');
   const series = sitting?.series_id ?? (items[0] ? ((await tx.selectFrom('commitments').select('series_id').where('id', '=', items[0].commitment).executeTakeFirst())?.series_id ?? null) : null);
@@ -265,7 +265,7 @@ async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promis
   }
 }
 
-async function letterItems(tx: Db, letter: number, reader: string): Promise<LetterItem[]> {
+async function letterItems(tx: Db, letter: number, reader: string, today: IsoDate): Promise<LetterItem[]> {
   const rows = await tx
     .selectFrom('letter_items as i')
     .innerJoin('commitments as c', 'c.id', 'i.commitment_id')
@@ -296,7 +296,8 @@ async function letterItems(tx: Db, letter: number, reader: string): Promise<Lett
         r.ended_on,
         sittings.map((s) => s.date),
       ),
-      kind: r.kind as LetterKind,
+      // a date that was moved makes an overdue thing one that is due soon
+      kind: r.kind === 'overdue' && (r.due === null || r.due >= today) ? 'reminder' : (r.kind as LetterKind),
     });
   }
   return out;

@@ -6,7 +6,6 @@ import { type Asker, askerFor } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { inTransaction, recordEvent } from '../ledger.ts';
 import { invitedTo, meetingRow } from '../meetings.ts';
-import { minutesFile } from '../minutes/minutes.ts';
 import { Refusal } from '../refusal.ts';
 import type { ChatPoster } from './chat.ts';
 import { type Letter, letterAs, letterById } from './letters.ts';
@@ -137,7 +136,7 @@ async function settleState(tx: Db, letter: number, now: Date): Promise<void> {
 async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number; person: string; mail: string; token: string; messageId: string }, now: Date): Promise<Message> {
   const reader = letter.recipients.find((r) => r.id === to.person)!;
   const view = letterAs(letter, reader);
-  const file = letter.minutes === null || letter.meeting === null ? null : await minutesFile(asker, db, letter.meeting, 'pdf', letter.minutes);
+  const file = letter.minutes === null || letter.meeting === null ? null : await minutesOfLetter(asker, db, letter.meeting, letter.minutes);
   const headers: Record<string, string> = {};
   // RFC 3834: what no person looked at says so, and programs do not answer it
   if (letter.byItself) headers['Auto-Submitted'] = 'auto-generated';
@@ -161,6 +160,12 @@ async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number
     ...(file ? { file } : {}),
     ...(calendar ? { calendar } : {}),
   };
+}
+
+/** Setting type takes a while to load, and few letters take minutes along. */
+async function minutesOfLetter(asker: Asker, db: Db, meeting: number, version: number) {
+  const { minutesFile } = await import('../minutes/minutes.ts');
+  return minutesFile(asker, db, meeting, 'pdf', version);
 }
 
 /** Message-IDs of what this reader was written before on the same matter, so that mail programs lay it together. */

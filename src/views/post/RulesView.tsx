@@ -225,7 +225,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
                   </th>
                   <td>
                     <select aria-label={`Letters to ${p.name}`} value={p.wishes.letters} onChange={(e) => void wish(p.id, { letters: e.target.value as 'all' })}>
-                      <option value="all">as they fall due</option>
+                      <option value="all">all</option>
                       <option value="digest">digest only</option>
                       <option value="none">none</option>
                     </select>
@@ -268,7 +268,13 @@ function Num({ label, value, least, onKeep }: { label: string; value: number; le
 }
 
 function Time({ label, value, onKeep }: { label: string; value: string; onKeep(t: string): void }) {
-  return <input className="num time" type="time" aria-label={label} defaultValue={value} onBlur={(e) => e.target.value && e.target.value !== value && onKeep(e.target.value)} />;
+  const keep = (input: HTMLInputElement) => {
+    const m = /^(\d{1,2})(?:[:.h](\d{2}))?$/.exec(input.value.trim());
+    const time = m && Number(m[1]) < 24 && Number(m[2] ?? 0) < 60 ? `${m[1]!.padStart(2, '0')}:${m[2] ?? '00'}` : value;
+    input.value = time;
+    if (time !== value) onKeep(time);
+  };
+  return <input className="num time" inputMode="numeric" aria-label={label} defaultValue={value} onBlur={(e) => keep(e.target)} onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()} />;
 }
 
 function Words({ label, value, placeholder, onKeep }: { label: string; value: string; placeholder?: string; onKeep(t: string): void }) {

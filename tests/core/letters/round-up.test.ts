@@ -1,10 +1,13 @@
 import { Liquid } from 'liquidjs';
 import { describe, expect, it } from 'vitest';
-import { composeRoundUp, letterHtml, type RoundUpInput } from '../../../src/core/letters/round-up.ts';
+import { letterHtml } from '../../../src/core/letters/html.ts';
+import { composeRoundUp, type RoundUpInput } from '../../../src/core/letters/round-up.ts';
 
 const liquid = new Liquid({ strictVariables: true });
 const fill = (t: string, v: Record<string, unknown>) => liquid.parseAndRenderSync(t, v) as string;
 const input: RoundUpInput = {
+  today: '2026-03-05',
+  project: { name: 'Quiet Crossing' },
   meeting: { title: 'Weekly works call', date: '2026-03-05', number: 9, next: '2026-03-12' },
   actions: [
     { ref: 'C-48', text: 'Redraw the outline.', owner: ['Jonas Pike'], due: '2026-03-10' },
@@ -12,7 +15,7 @@ const input: RoundUpInput = {
   ],
   decisions: [{ ref: 'D-14', text: 'Trunk goes aft' }],
   questions: [{ ref: 'Q-4', text: 'Does the plug reach?' }],
-  updates: [{ ref: 'C-28', text: 'Plinth poured', owner: ['Dele Marchetti'], news: 'now Fri 13 Mar' }],
+  updates: [{ ref: 'C-28', text: 'Plinth poured', owner: ['Dele Marchetti'], news: 'moved', due: '2026-03-13' }],
   sender: { name: 'Ines Falk' },
 };
 
@@ -29,6 +32,12 @@ describe('the round-up letter', () => {
   });
   it('leaves the recipient to be filled in when it is sent', () => {
     expect(composeRoundUp(input, fill).body).toContain('Dear {{ recipient.first }},');
+  });
+  it('comes in other languages, and takes no variable from the words it reports', () => {
+    const { subject, body } = composeRoundUp({ ...input, language: 'fr', actions: [{ ref: 'C-1', text: 'Fill {{ recipient.secret }}', owner: ['Ruth'], due: '2026-03-10' }] }, fill);
+    expect(subject).toBe('Weekly works call, jeu. 5 mars : 1 action, 1 décision, 1 question ouverte');
+    expect(body).toContain('- C-1  Fill { { recipient.secret }}. Ruth, pour le mar. 10 mars');
+    expect(fill(body, { recipient: { first: 'Bram', name: 'Bram Osei' } })).toContain('Bonjour Bram,');
   });
   it('says so when nothing came out', () => {
     const empty = composeRoundUp({ ...input, actions: [], decisions: [], questions: [], updates: [] }, fill);

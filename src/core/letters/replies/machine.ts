@@ -2,7 +2,7 @@
 export type MachineMail = 'bounce' | 'away' | 'automatic';
 
 /** Subjects of absence notices in the five languages of letters. Common practice of mail programs. */
-const AWAY = /\b(?:out of (?:the )?office|automatic reply|auto(?:matic)?[- ]?reply|away from (?:my|the) (?:desk|office|mail)|on (?:annual )?leave|abwesenheit|abwesend|automatische antwort|absence|absent du bureau|reponse automatique|fuera de la oficina|respuesta automatica|ausencia|ausente|resposta automatica)\b/;
+const AWAY = /\b(?:out of (?:the )?office|automatic reply|auto(?:matic)?[- ]?reply|away from (?:my|the) (?:desk|office|mail)|on (?:annual )?leave|abwesenheit\w*|abwesend|automatische antwort|absence|absent du bureau|reponse automatique|fuera de la oficina|respuesta automatica|ausencia|ausente|resposta automatica)\b/;
 
 /**
  * Whether a program wrote a mail, by its headers (RFC 3834 for automatic answers, RFC 3462 for reports) and, where a

@@ -1,4 +1,4 @@
-import { type MailMessage, messagesOf } from '../../record/mail.ts';
+import { type MailMessage, messagesOf, WROTE } from '../../record/mail.ts';
 
 /** A paragraph somebody wrote, and the quoted line it stands right under, if any. */
 export interface OwnWords {
@@ -20,7 +20,7 @@ const GREETING = /^(?:(?:dear|hi|hello|hey|good (?:morning|afternoon|evening)|mo
  * @param name of the writer, to know the line that only signs
  */
 export function ownWords(text: string, name: string): OwnWords[] {
-  const { messages } = messagesOf({ from: name, text: text.slice(0, 400_000) });
+  const { messages } = messagesOf({ from: name, text: withoutUnmarked(text.slice(0, 400_000)) });
   const quoted = messages.filter((m) => m.depth > 0).flatMap((m) => m.paragraphs.map((p) => ({ line: p.line + p.lines.length - 1, words: p.lines.at(-1) ?? '', first: p.lines[0] ?? '' })));
   const out: OwnWords[] = [];
   let size = 0;
@@ -35,6 +35,13 @@ export function ownWords(text: string, name: string): OwnWords[] {
     if (end >= 0 && quoted.every((q) => q.line < p.line)) break;
   }
   return out;
+}
+
+/** Some programs quote without marks: what follows the line that says who wrote it is quoted when nothing in it is marked. */
+function withoutUnmarked(text: string): string {
+  const lines = text.split('\n');
+  const at = lines.findIndex((l, i) => !l.startsWith('>') && (WROTE.test(l.trim()) || WROTE.test(`${l.trim()} ${lines[i + 1]?.trim() ?? ''}`)));
+  return at > 0 && !lines.slice(at).some((l) => l.startsWith('>')) ? lines.slice(0, at).join('\n') : text;
 }
 
 const own = (messages: readonly MailMessage[]) =>

@@ -13,12 +13,15 @@ import type { Find } from '../src/core/sift/find.ts';
 import { type Asker, askerFor } from '../src/server/asker.ts';
 import type { Db } from '../src/server/database.ts';
 import { passFind, siftMeeting, takeFind } from '../src/server/finds.ts';
+import { jot } from '../src/server/jottings.ts';
+import { saveView } from '../src/server/ledger-views.ts';
 import { asMail } from '../src/server/letters/mailer.ts';
 import type { Carriers } from '../src/server/letters/queue.ts';
 import { sendLetter } from '../src/server/letters/queue.ts';
 import { roundUpFor } from '../src/server/letters/round-up.ts';
 import { KEEP_DAYS } from '../src/server/records.ts';
 import type { PostOffice } from '../standins/mail/post-office.ts';
+import { FIRST_THING, JOTTINGS } from './jottings.ts';
 import { lettersUpTo } from './letters-load.ts';
 import { PEOPLE } from './people.ts';
 import { type DemoMeeting, STORY, type Taken } from './story.ts';
@@ -58,6 +61,19 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null)
     }
   }
   await lettersUpTo(world, -1);
+  await jottings(db, asker, today, last);
+}
+
+/** What Ines jotted down, what she remembers of people, and what she pinned for this morning. */
+async function jottings(db: Db, asker: Asker, today: string, last: string): Promise<void> {
+  for (const j of [...JOTTINGS].sort((a, b) => b.ago - a.ago)) await jot(asker, db, PROJECT, { text: j.text, about: j.person ? { kind: 'person', id: j.person } : null, standing: j.standing ?? false }, addDays(last, -j.ago));
+  const evening = addDays(today, -1);
+  await db
+    .insertInto('close_outs')
+    .values({ project_id: PROJECT, person_id: asker.person, day: evening, first_thing: FIRST_THING, summary: '', at: `${evening}T17:00:00.000Z` })
+    .execute();
+  await saveView(asker, db, PROJECT, { name: 'late and carried', query: 'late carried:>1', grouping: 'owner' });
+  await saveView(asker, db, PROJECT, { name: 'quiet ones', query: 'quiet:>10', grouping: 'due' });
 }
 
 /** The demo's week ends on working days: on a weekend the last sitting was on Friday. */

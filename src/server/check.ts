@@ -46,6 +46,8 @@ export async function checkLedger(db: Db): Promise<{ checked: number; difference
           ['handed on', c.handed_on, s.handedOn],
           ['written on', c.written_on, s.writtenOn],
           ['awaiting', c.awaiting === 1, s.awaiting],
+          ['put off', c.put_off, s.putOff],
+          ['waits for', c.waits_for, s.waitsFor],
           ['owner', (owners.get(c.id) ?? []).sort().join(', '), [...new Set(s.owner)].sort().join(', ')],
         ];
         for (const [name, stored, derived] of pairs) if (stored !== derived) what.push(`${name}: stored ${String(stored)}, by its events ${String(derived)}`);

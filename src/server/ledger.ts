@@ -27,9 +27,15 @@ export interface LedgerRow {
   writtenOn: string | null;
   /** it was asked for a confirmation that has not come */
   awaiting: boolean;
+  /** out of sight until a day, or `backlog` */
+  putOff: string | null;
+  /** reference of what it waits for */
+  waitsFor: string | null;
   series: string | null;
   from: string;
   meeting: number | null;
+  /** the last thing that happened to it, so that two people's changes can be told apart */
+  last: number;
   /** what the small thread in the row is drawn from */
   life: { on: string; kind: EventKind }[];
 }
@@ -109,7 +115,7 @@ async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent)
 async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
   await tx
     .updateTable('commitments')
-    .set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn, handed_on: s.handedOn, written_on: s.writtenOn, awaiting: s.awaiting ? 1 : 0 })
+    .set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn, handed_on: s.handedOn, written_on: s.writtenOn, awaiting: s.awaiting ? 1 : 0, put_off: s.putOff, waits_for: s.waitsFor })
     .where('id', '=', commitment)
     .execute();
   await tx.deleteFrom('commitment_owners').where('commitment_id', '=', commitment).execute();
@@ -163,6 +169,8 @@ export interface LedgerFilter {
   owner?: string | undefined;
   series?: string | undefined;
   text?: string | undefined;
+  /** these and no others */
+  ids?: readonly number[] | undefined;
 }
 
 /** Lines of the Ledger, late and soon first. At most 2,000; filters narrow further. */
@@ -171,7 +179,8 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     .selectFrom('commitments as c')
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
-    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
+    .leftJoin('commitments as w', 'w.id', 'c.waits_for')
+    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.put_off', 'w.number as waits_for', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
     .where(
       'c.project_id',
       'in',
@@ -184,6 +193,7 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     .where('c.state', '!=', 'withdrawn');
   if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
   if (filter.state === 'ended') query = query.where('c.state', 'in', ['done', 'dropped']);
+  if (filter.ids) query = query.where('c.id', 'in', [...filter.ids, -1]);
   if (filter.series) query = query.where('c.series_id', '=', filter.series);
   if (filter.owner === 'nobody') query = query.where(({ not, exists, selectFrom }) => not(exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id'))));
   else if (filter.owner) query = query.where(({ exists, selectFrom }) => exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id').where('o.person_id', '=', filter.owner!)));
@@ -216,6 +226,8 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
       lastOn: r.last_on,
       writtenOn: r.written_on,
       awaiting: r.awaiting === 1,
+      putOff: r.put_off,
+      waitsFor: r.waits_for === null ? null : `C-${r.waits_for}`,
       series: r.series_id,
       from: r.short ?? r.meeting_title ?? 'by hand',
       meeting: r.meeting_id,
@@ -224,6 +236,7 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
         r.ended_on,
         (sittingsBy.get(r.series_id ?? '') ?? []).map((s) => s.date),
       ),
+      last: eventsBy.get(r.id)?.at(-1)?.id ?? 0,
       life: (eventsBy.get(r.id) ?? []).filter((e) => e.kind !== 'undone' && !back.has(e.id)).map((e) => ({ on: e.on_day, kind: e.kind as EventKind })),
     };
   });
@@ -248,7 +261,7 @@ export interface Trail {
 export async function trailOf(asker: Asker, db: Db, project: string, number: number, words: (record: number) => Promise<readonly { text: string; voice: string | null; start: number | null }[]>): Promise<Trail> {
   mustSee(asker, project, 'commitment');
   const found = await db.selectFrom('commitments').select(['id', 'series_id']).where('project_id', '=', project).where('number', '=', number).executeTakeFirst();
-  const row = found ? (await ledgerRows(asker, db, { project, state: 'all' })).find((r) => r.id === found.id) : undefined;
+  const row = found ? (await ledgerRows(asker, db, { project, state: 'all', ids: [found.id] }))[0] : undefined;
   if (!found || !row) throw new Refusal('not-found', `There is no C-${number} in this project.`, 'It may have been taken back; its meeting shows it.');
   const [events, people, meetings] = await Promise.all([eventsOf(db, found.id), db.selectFrom('people').select(['id', 'name']).execute(), db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute()]);
   const names = new Map(people.map((p) => [p.id, p.name]));

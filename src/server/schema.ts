@@ -90,6 +90,9 @@ export interface Database {
     handed_on: ColumnType<string | null, string | null | undefined, string | null>;
     written_on: ColumnType<string | null, string | null | undefined, string | null>;
     awaiting: ColumnType<number, number | undefined, number>;
+    /** day it comes back, or `backlog` */
+    put_off: ColumnType<string | null, string | null | undefined, string | null>;
+    waits_for: ColumnType<number | null, number | null | undefined, number | null>;
   };
   commitment_owners: { commitment_id: number; person_id: string };
   events: {
@@ -106,7 +109,7 @@ export interface Database {
     evidence: string;
   };
   statements: { id: Generated<number>; project_id: string; kind: 'decision' | 'question'; number: number; text: string; meeting_id: number; evidence: string; at: string; by_person: string };
-  statement_events: { id: Generated<number>; statement_id: number; kind: 'taken' | 'withdrawn'; at: string; by_person: string };
+  statement_events: { id: Generated<number>; statement_id: number; kind: 'taken' | 'withdrawn' | 'closed' | 'replaced' | 'opened'; note: ColumnType<string | null, string | null | undefined, never>; at: string; by_person: string };
   letters: {
     id: Generated<number>;
     project_id: string;
@@ -184,6 +187,22 @@ export interface Database {
     by_itself: ColumnType<number, number | undefined, number>;
   };
   settings: { name: string; value: string };
+  /** dated scraps, also those about a person, project, meeting or commitment; `standing` ones stay in sight */
+  jottings: {
+    id: Generated<number>;
+    project_id: string;
+    text: string;
+    on_day: string;
+    at: string;
+    by_person: string;
+    about_kind: ColumnType<'person' | 'project' | 'meeting' | 'commitment' | null, 'person' | 'project' | 'meeting' | 'commitment' | null | undefined, 'person' | 'project' | 'meeting' | 'commitment' | null>;
+    about_id: string | null;
+    standing: number;
+    became: ColumnType<string | null, string | null | undefined, string | null>;
+    removed_at: ColumnType<string | null, string | null | undefined, string | null>;
+  };
+  ledger_views: { id: Generated<number>; project_id: string; person_id: string; name: string; query: string; grouping: string };
+  close_outs: { project_id: string; person_id: string; day: string; first_thing: string; summary: string; at: string };
   /** what is being written; `revision` goes up with every change, so that two people do not overwrite each other */
   minutes_drafts: { meeting_id: number; draft: string; revision: number; changed_at: string; by_person: string };
   /** issued minutes as they were set; JSON, Minutes of the core */

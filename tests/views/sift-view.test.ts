@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { readQuery } from '../../src/core/ledger/query.ts';
 import { readRecord } from '../../src/core/record/read.ts';
 import type { KeptFind } from '../../src/server/finds.ts';
 import type { LedgerRow } from '../../src/server/ledger.ts';
@@ -114,6 +115,9 @@ describe('the Ledger’s grouping and filter', () => {
     lastOn: '2026-02-01',
     writtenOn: null,
     awaiting: false,
+    putOff: null,
+    waitsFor: null,
+    last: 1,
     series: 'works',
     from: 'works',
     meeting: 1,
@@ -156,7 +160,12 @@ describe('the Ledger’s grouping and filter', () => {
     [{ text: 'c-1' }, true],
     [{ text: 'quay' }, false],
     [{ state: 'loose' }, false],
+    [{ text: 'owner:dele due:<2026-03-10' }, true],
+    [{ text: 'late' }, false],
+    [{ text: 'is:done' }, false],
+    [{ state: 'backlog' }, false],
   ])('%j passes: %s', (filter, expected) => {
-    expect(passes(row({}), { ...all, ...filter }, '2026-03-05')).toBe(expected);
+    const asked: typeof all = { ...all, ...filter };
+    expect(passes(row({}), asked, readQuery(asked.text), { today: '2026-03-05', me: 'ines' })).toBe(expected);
   });
 });

@@ -13,7 +13,7 @@ export const PlaceSchema = z.object({
 });
 export type Place = z.infer<typeof PlaceSchema>;
 
-export const EVENT_KINDS = ['made', 'restated', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened', 'reworded', 'written', 'answered', 'undone'] as const;
+export const EVENT_KINDS = ['made', 'restated', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened', 'reworded', 'written', 'answered', 'put off', 'taken up', 'undone'] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** What an event says beside its kind. `due: null` means that the date was taken away. */
@@ -24,6 +24,10 @@ export const EventDataSchema = z.object({
   /** the words the date came from */
   phrase: z.string().max(400).optional(),
   reason: z.string().max(2000).optional(),
+  /** for `put off`: the day it comes back, or null for the backlog */
+  until: IsoDateSchema.nullable().optional(),
+  /** for `blocked`: the commitment it waits for */
+  waitsFor: z.number().int().optional(),
   /** for `undone`: the event that is taken back */
   undoes: z.number().int().optional(),
   letter: z.number().int().optional(),

@@ -23,6 +23,10 @@ export interface Standing {
   writtenOn: string | null;
   /** a letter asked its owner to confirm, and nothing has been heard since */
   awaiting: boolean;
+  /** out of sight until a day, or `backlog`; null while it is at hand */
+  putOff: string | null;
+  /** the commitment it waits for, while it waits */
+  waitsFor: number | null;
 }
 
 /**
@@ -49,9 +53,16 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
     handedOn: null,
     writtenOn: null,
     awaiting: false,
+    putOff: null,
+    waitsFor: null,
   };
   if (!made) return now;
   for (const e of standing) {
+    // putting something off is housekeeping, no news of it
+    if (e.kind === 'put off' || e.kind === 'taken up') {
+      now.putOff = e.kind === 'put off' ? (e.data.until ?? 'backlog') : null;
+      continue;
+    }
     if (e.kind === 'written') {
       now.writtenOn = e.on;
       if (e.data.asks) now.awaiting = true;
@@ -77,11 +88,13 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
       case 'blocked':
         now.state = 'blocked';
         now.endedOn = null;
+        now.waitsFor = e.data.waitsFor ?? null;
         break;
       case 'done':
       case 'dropped':
         now.state = e.kind;
         now.endedOn = e.on;
+        now.putOff = null;
         break;
       case 'reopened':
         now.state = 'open';
@@ -94,6 +107,7 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
         break;
     }
   }
+  if (now.state !== 'blocked') now.waitsFor = null;
   return now;
 }
 
@@ -104,4 +118,17 @@ export function isOpen(state: CommitmentState): boolean {
 /** A commitment that lacks an owner or a date stays flagged until it has both. */
 export function isLoose(s: Pick<Standing, 'owner' | 'due' | 'state'>): boolean {
   return isOpen(s.state) && (s.owner.length === 0 || s.due === null);
+}
+
+/**
+ * Whether `from` would wait for itself if it waited for `on`.
+ * @param waits what each commitment waits for
+ */
+export function wouldCircle(from: number, on: number, waits: ReadonlyMap<number, number>): boolean {
+  const seen = new Set<number>();
+  for (let at: number | undefined = on; at !== undefined && !seen.has(at); at = waits.get(at)) {
+    if (at === from) return true;
+    seen.add(at);
+  }
+  return false;
 }

@@ -47,3 +47,16 @@ export function answerAddress(token: string): string {
 export function tokenOf(address: string): string | null {
   return /\+([0-9a-f]{32})@/i.exec(address)?.[1]?.toLowerCase() ?? null;
 }
+
+/** Something with a signature behind it: `ines.4f2c…`. */
+export async function signed(db: Db, purpose: string, what: string): Promise<string> {
+  return `${what}.${sign(await secret(db), `${purpose} ${what}`)}`;
+}
+
+/** What was signed, or null when the signature is not ours. */
+export async function verified(db: Db, purpose: string, text: string): Promise<string | null> {
+  const m = /^(.{1,140})\.([\w-]{32})$/.exec(text);
+  if (!m) return null;
+  const wanted = Buffer.from(sign(await secret(db), `${purpose} ${m[1]}`));
+  return timingSafeEqual(wanted, Buffer.from(m[2]!)) ? m[1]! : null;
+}

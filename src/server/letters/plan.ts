@@ -42,7 +42,15 @@ export async function planOf(db: Db, project: string, today: IsoDate, days = day
   const manager = await managerOf(db, project);
   const people = await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.id', 'p.name', 'p.mail', 'p.letters', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).execute();
   const readers = new Map<string, Reader>(people.map((p) => [p.id, { id: p.id, name: p.name, mail: p.mail, wishes: { letters: p.letters as 'all', language: p.language as Language, zone: p.zone, country: p.country } }]));
-  const rows = await db.selectFrom('commitments').select(['id', 'number', 'text', 'due', 'state', 'made_on', 'ended_on', 'last_on', 'handed_on']).where('project_id', '=', project).where('state', '!=', 'withdrawn').orderBy('id').execute();
+  const rows = await db
+    .selectFrom('commitments')
+    .select(['id', 'number', 'text', 'due', 'state', 'made_on', 'ended_on', 'last_on', 'handed_on'])
+    .where('project_id', '=', project)
+    .where('state', '!=', 'withdrawn')
+    // nobody is asked about what is put off
+    .where((eb) => eb.or([eb('put_off', 'is', null), eb.and([eb('put_off', '!=', 'backlog'), eb('put_off', '<=', today)])]))
+    .orderBy('id')
+    .execute();
   const owners = await db.selectFrom('commitment_owners as o').innerJoin('commitments as c', 'c.id', 'o.commitment_id').select(['o.commitment_id', 'o.person_id']).where('c.project_id', '=', project).execute();
   const ownersOf = new Map<number, string[]>();
   for (const o of owners) ownersOf.set(o.commitment_id, [...(ownersOf.get(o.commitment_id) ?? []), o.person_id]);

@@ -1,6 +1,9 @@
 import { addDays, isoWeek } from '../../core/dates/calendar.ts';
 import { timeNow } from '../clock.ts';
+import { firstThing } from '../close-out.ts';
 import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { planOf } from '../letters/plan.ts';
+import { repliesOf } from '../letters/replies.ts';
 import { type MeetingRow, meetingRows, waitingMeetings } from '../meetings.ts';
 import type { PageSession } from './page.ts';
 
@@ -14,7 +17,16 @@ export interface DayMeeting {
 
 /** Today: meetings around now, what is late, due and loose, and which records wait to be sifted. */
 export async function dayPage({ db, asker, project, today }: PageSession) {
-  const [around, rows, waiting] = await Promise.all([meetingRows(asker, db, { project, from: addDays(today, -2), to: addDays(today, 7) }), ledgerRows(asker, db, { project, state: 'open' }), waitingMeetings(asker, db, project)]);
+  const [around, all, waiting, plan, replies, first] = await Promise.all([
+    meetingRows(asker, db, { project, from: addDays(today, -2), to: addDays(today, 7) }),
+    ledgerRows(asker, db, { project, state: 'open' }),
+    waitingMeetings(asker, db, project),
+    planOf(db, project, today, 1),
+    repliesOf(asker, db, project, { limit: 40 }),
+    firstThing(asker, db, project, today),
+  ]);
+  // what is put off is out of sight until its day
+  const rows = all.filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
   const upcoming = around.filter((m) => m.date >= today).slice(0, 5);
   const view = (m: MeetingRow): DayMeeting => ({ meeting: m, lacks: lacking(m, today), bring: m.date >= today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
   const dueToday = rows.filter((r) => r.due === today);
@@ -30,6 +42,10 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
     soon: rows.filter((r) => r.due !== null && r.due > today && r.due <= addDays(today, 3)),
     loose: rows.filter((r) => r.owner.length === 0 || r.due === null),
     unsifted: waiting.length,
+    letters: plan.letters.filter((l) => l.day <= today && !l.held).length,
+    replies: replies.filter((r) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched'),
+    firstThing: first,
+    back: rows.filter((r) => r.putOff === today),
   };
 }
 

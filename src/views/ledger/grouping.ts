@@ -1,4 +1,5 @@
 import { DUE_WINDOWS, dueWindow } from '../../core/ledger/due.ts';
+import { answers, namesState, type Query, type QueryContext } from '../../core/ledger/query.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 
 export type Grouping = 'due' | 'owner' | 'series' | 'state';
@@ -32,14 +33,18 @@ export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: strin
   return by === 'due' || by === 'state' ? out : out.sort((a, b) => Number(a.name === 'Done' || a.name === 'Dropped') - Number(b.name === 'Done' || b.name === 'Dropped') || a.name.localeCompare(b.name));
 }
 
-/** Whether a row passes the filters that are applied in the page. */
-export function passes(r: LedgerRow, f: { owner: string; state: string; series: string; due: string; text: string }, today: string): boolean {
+/** Whether a row passes the sentence and the typed query. A query that names a state goes before the sentence. */
+export function passes(r: LedgerRow, f: { owner: string; state: string; series: string; due: string }, query: Query, context: QueryContext): boolean {
+  const { today } = context;
   const ended = r.state === 'done' || r.state === 'dropped';
-  if (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? ended || (r.owner.length > 0 && r.due !== null) : false) return false;
+  const away = r.putOff !== null && !(r.putOff !== 'backlog' && r.putOff <= today);
+  if (f.state === 'off' ? !away || ended || r.putOff === 'backlog' : f.state === 'backlog' ? r.putOff !== 'backlog' || ended : false) return false;
+  const asked = namesState(query) || f.state === 'all' || f.state === 'ended' || f.state === 'off' || f.state === 'backlog';
+  if (!namesState(query) && (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? ended || (r.owner.length > 0 && r.due !== null) : false)) return false;
   if (f.owner === 'nobody' ? r.owner.length > 0 : f.owner !== '' && !r.owner.some((o) => o.id === f.owner)) return false;
   if (f.series !== '' && r.series !== f.series) return false;
   if (f.due !== '' && (ended || dueWindow(r.due, today) !== f.due)) return false;
-  const words = f.text.toLowerCase().split(/\s+/).filter(Boolean);
-  const own = `${r.ref} ${r.text} ${r.owner.map((o) => o.name).join(' ')}`.toLowerCase();
-  return words.every((w) => own.includes(w));
+  return answers(r, asked && !namesState(query) ? { ...query, terms: [...query.terms, ALL] } : query, context);
 }
+
+const ALL = { key: 'is', value: 'all', not: false, typed: '' };

@@ -15,7 +15,7 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
   const all: Key[] = [
     ...keys,
     { key: 'z', does: 'undo the last change', run: () => said?.undo?.() },
-    { key: '/', does: 'quick entry: paste a record, or choose a file', run: () => document.querySelector<HTMLInputElement>('.quick input')?.focus() },
+    { key: '/', does: 'quick entry: jot something down, type a reference, or paste a record', run: () => document.querySelector<HTMLInputElement>('.quick input')?.focus() },
     { key: '?', does: 'these keys', line: 'All keys', run: () => dialog.current?.showModal() },
   ];
   useKeys(all);

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { post, Refused } from './api.ts';
 import { typing } from './keys.ts';
 
 /** Where a record that was dropped or pasted waits until the page that brings it in has opened, of any size. */
@@ -10,9 +11,19 @@ async function hand(record: Blob | string, name: string | null): Promise<void> {
   location.assign('/bring-in');
 }
 
-/** The field in the top bar, and the whole window around it: a record can be dropped or pasted anywhere. */
+/** The field in the top bar, and the whole window around it: what is typed is jotted down, a record can be dropped or pasted anywhere. */
 export default function QuickEntry() {
   const [note, setNote] = useState('');
+  const [told, setTold] = useState<{ words: string; bad: boolean } | null>(null);
+  const jot = async () => {
+    try {
+      await post('/api/jottings', { text: note });
+      setNote('');
+      setTold({ words: 'Jotted; it is among today’s jottings', bad: false });
+    } catch (error) {
+      setTold({ words: error instanceof Refused ? error.message : 'It could not be kept', bad: true });
+    }
+  };
   useEffect(() => {
     const hasFile = (e: DragEvent) => [...(e.dataTransfer?.types ?? [])].includes('Files');
     const over = (e: DragEvent) => {
@@ -52,7 +63,7 @@ export default function QuickEntry() {
       <span className="vh">Quick entry</span>
       <input
         type="text"
-        placeholder="Drop or paste a record here"
+        placeholder={told && !told.bad ? told.words : 'Jot something, or drop a record'}
         value={note}
         onPaste={(e) => {
           const text = e.clipboardData.getData('text/plain');
@@ -60,17 +71,23 @@ export default function QuickEntry() {
           e.preventDefault();
           void hand(text, null);
         }}
-        onChange={(e) => setNote(e.target.value)}
+        onChange={(e) => {
+          setNote(e.target.value);
+          setTold(null);
+        }}
         onKeyDown={(e) => {
           if (e.key === 'Escape') (e.target as HTMLInputElement).blur();
           if (e.key === 'Enter') {
             if (/^C-\d+$/i.test(note.trim())) location.assign(`/ledger/${note.trim().toUpperCase()}`);
-            else if (note.trim()) void hand(note, null);
-            else location.assign('/bring-in');
+            else if (note.trim()) void jot();
+            else location.assign('/jottings');
           }
         }}
       />
-      <kbd>/</kbd>
+      {told?.bad ? <span className="late n12">{told.words}</span> : <kbd>/</kbd>}
+      <span className="vh" role="status">
+        {told?.words ?? ''}
+      </span>
     </label>
   );
 }

@@ -36,3 +36,14 @@ export async function postForm<T>(path: string, form: FormData): Promise<T> {
   }
   return answerOf<T>(response);
 }
+
+/** Asks for JSON; throws {@link Refused} with words to show. */
+export async function get<T>(path: string): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path);
+  } catch {
+    throw new Refused('Ottik cannot be reached.', 'Check that it is running.', null);
+  }
+  return answerOf<T>(response);
+}

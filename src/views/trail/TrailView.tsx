@@ -19,7 +19,22 @@ export interface TrailProps {
   next: string | null;
 }
 
-const NAMES: Record<EventKind, string> = { made: 'Made', restated: 'Said again', moved: 'Moved', 'handed over': 'Handed over', blocked: 'Waiting', done: 'Done', dropped: 'Dropped', reopened: 'Reopened', reworded: 'Reworded', written: 'Letter', answered: 'Answer', undone: 'Taken back' };
+const NAMES: Record<EventKind, string> = {
+  made: 'Made',
+  restated: 'Said again',
+  moved: 'Moved',
+  'handed over': 'Handed over',
+  blocked: 'Waiting',
+  done: 'Done',
+  dropped: 'Dropped',
+  reopened: 'Reopened',
+  reworded: 'Reworded',
+  written: 'Letter',
+  answered: 'Answer',
+  'put off': 'Put off',
+  'taken up': 'Taken up again',
+  undone: 'Taken back',
+};
 
 /** One commitment's whole history: what was said, promised and moved, with the words. */
 export default function TrailView({ trail, people, today, next }: TrailProps) {

@@ -1,0 +1,10 @@
+import { z } from 'zod';
+import { currentProject, endpoint } from '../../server/http.ts';
+import { dropView, saveView, ViewSchema } from '../../server/ledger-views.ts';
+
+const Body = z.union([ViewSchema, z.object({ drop: z.number().int() })]);
+
+export const POST = endpoint(Body, async ({ asker, db, body, context }) => {
+  const { current } = await currentProject(context, asker, db);
+  return { views: 'drop' in body ? await dropView(asker, db, current, body.drop) : await saveView(asker, db, current, body) };
+});

@@ -1,0 +1,22 @@
+import type { APIRoute } from 'astro';
+import { answers, readQuery } from '../core/ledger/query.ts';
+import { today } from '../server/clock.ts';
+import { currentProject, refusalReply, session } from '../server/http.ts';
+import { ledgerRows } from '../server/ledger.ts';
+import { isLedgerFormat, LEDGER_FORMATS, ledgerFile } from '../server/ledger-files.ts';
+import { Refusal } from '../server/refusal.ts';
+
+/** The Ledger as a file; `?q=` takes what the filter of the page takes. */
+export const GET: APIRoute = async (context) => {
+  try {
+    const { format } = context.params;
+    if (!isLedgerFormat(format)) throw new Refusal('not-found', 'The Ledger comes as csv, json, md and ics.');
+    const { db, asker } = await session();
+    const { current } = await currentProject(context, asker, db);
+    const q = context.url.searchParams.get('q');
+    const rows = (await ledgerRows(asker, db, { project: current, state: 'all' })).filter((r) => q === null || answers(r, readQuery(q), { today: today(), me: asker.person }));
+    return new Response(ledgerFile(rows, format, today()), { headers: { 'content-type': LEDGER_FORMATS[format], 'content-disposition': `attachment; filename="ledger.${format}"` } });
+  } catch (error) {
+    return refusalReply(error);
+  }
+};

@@ -1,0 +1,112 @@
+import { addDays } from '../../core/dates/calendar.ts';
+import { type OnTime, onTimeOf } from '../../core/measures/on-time.ts';
+import type { Briefing } from '../../core/meetings/briefing.ts';
+import { briefingFor, lastMet } from '../briefings.ts';
+import { type Jotting, jottingsOf } from '../jottings.ts';
+import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { correspondenceOf } from '../letters/correspondence.ts';
+import { type Choice, choicesOf, peopleOf } from '../people.ts';
+import { Refusal } from '../refusal.ts';
+import type { PageSession } from './page.ts';
+
+export interface PersonProps {
+  person: { id: string; name: string; role: string; organisation: string; mail: string | null; bounced: string | null };
+  me: string;
+  today: string;
+  theirs: LedgerRow[];
+  mine: LedgerRow[];
+  /** theirs and mine that ended since they last met */
+  ended: LedgerRow[];
+  brief: Briefing;
+  last: { id: number; date: string; title: string } | null;
+  next: { id: number; date: string; time: string | null; title: string } | null;
+  heard: { from: string; meetings: string[]; letters: { on: string; late: boolean }[]; answers: string[]; silentFor: number | null };
+  onTime: OnTime;
+  notes: Jotting[];
+  people: Choice[];
+}
+
+/** How far back the line of what was heard goes. */
+const WEEKS = 9;
+
+/** A person: both sides' promises, where they are heard and where silent, how they keep dates, standing notes. */
+export async function personPage({ db, asker, project, today }: PageSession, id: string): Promise<PersonProps> {
+  const people = await peopleOf(asker, db, project);
+  const person = people.find((p) => p.id === id);
+  if (!person) throw new Refusal('not-found', 'There is no such person in this project.');
+  const last = await lastMet(asker, db, project, id, today);
+  const rows = await ledgerRows(asker, db, { project, state: 'all' });
+  const open = (r: LedgerRow) => r.state === 'open' || r.state === 'blocked';
+  const held = rows.filter((r) => r.owner.some((o) => o.id === id));
+  const mine = rows.filter((r) => r.owner.some((o) => o.id === asker.person));
+  const from = addDays(today, -7 * WEEKS);
+  const [brief, next, meetings, letters, answers, silence, notes, row] = await Promise.all([
+    briefingFor(asker, db, project, [id], last?.date ?? null, today),
+    nextWith(db, project, id, today),
+    db.selectFrom('meetings as m').innerJoin('attendance as a', 'a.meeting_id', 'm.id').select('m.date').where('m.project_id', '=', project).where('a.person_id', '=', id).where('a.present', '=', 1).where('m.date', '>=', from).where('m.date', '<=', today).orderBy('m.date').execute(),
+    db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').select(['r.sent_at', 'l.kind']).where('l.project_id', '=', project).where('r.person_id', '=', id).where('r.sent_at', '>=', from).orderBy('r.sent_at').execute(),
+    db.selectFrom('replies').select('received_at').where('project_id', '=', project).where('person_id', '=', id).where('nature', '=', 'answer').where('received_at', '>=', from).orderBy('received_at').execute(),
+    correspondenceOf(db, project, today),
+    jottingsOf(asker, db, project, { about: { kind: 'person', id } }),
+    db.selectFrom('people').select('bounced').where('id', '=', id).executeTakeFirstOrThrow(),
+  ]);
+  return {
+    person: { id, name: person.name, role: person.role, organisation: person.organisation, mail: person.mail, bounced: row.bounced },
+    me: asker.person,
+    today,
+    theirs: id === asker.person ? [] : held.filter(open),
+    mine: mine.filter(open),
+    ended: [...held, ...mine.filter((m) => !held.includes(m))].filter((r) => r.state === 'done' && r.endedOn !== null && r.endedOn >= (last?.date ?? from)).sort((a, b) => (a.endedOn! < b.endedOn! ? 1 : -1)),
+    brief,
+    last,
+    next,
+    heard: { from, meetings: meetings.map((m) => m.date), letters: letters.map((l) => ({ on: l.sent_at!.slice(0, 10), late: l.kind === 'overdue' })), answers: answers.map((a) => a.received_at.slice(0, 10)), silentFor: silence.find((s) => s.person === id)?.silentFor ?? null },
+    onTime: onTimeOf(
+      held.filter((r) => r.state !== 'dropped').map((r) => ({ ref: r.ref, due: r.due, doneOn: r.state === 'done' ? r.endedOn : null })),
+      today,
+    ),
+    notes,
+    people: choicesOf(people),
+  };
+}
+
+/** The next sitting both are asked to. */
+async function nextWith(db: PageSession['db'], project: string, person: string, today: string) {
+  const rows = await db
+    .selectFrom('meetings as m')
+    .leftJoin('series_people as s', (j) => j.onRef('s.series_id', '=', 'm.series_id').on('s.person_id', '=', person))
+    .leftJoin('attendance as a', (j) => j.onRef('a.meeting_id', '=', 'm.id').on('a.person_id', '=', person))
+    .select(['m.id', 'm.date', 'm.time', 'm.title'])
+    .where('m.project_id', '=', project)
+    .where('m.date', '>', today)
+    .where((eb) => eb.or([eb('s.person_id', 'is not', null), eb('a.person_id', 'is not', null)]))
+    .orderBy('m.date')
+    .limit(1)
+    .executeTakeFirst();
+  return rows ?? null;
+}
+
+/** Everybody of a project with what they hold and how silent they are. */
+export async function peoplePage({ db, asker, project, today }: PageSession) {
+  const people = await peopleOf(asker, db, project);
+  const rows = await ledgerRows(asker, db, { project, state: 'open' });
+  const silence = new Map((await correspondenceOf(db, project, today)).map((c) => [c.person, c]));
+  return people.map((p) => {
+    const held = rows.filter((r) => r.owner.some((o) => o.id === p.id));
+    const c = silence.get(p.id);
+    return {
+      id: p.id,
+      name: p.name,
+      role: p.role,
+      organisation: p.organisation,
+      mail: p.mail,
+      open: held.length,
+      late: held.filter((r) => r.due !== null && r.due < today).length,
+      carried: held.reduce((s, r) => s + r.carried, 0),
+      lastWritten: c?.lastWritten ?? null,
+      lastAnswered: c?.lastAnswered ?? null,
+      silentFor: c?.silentFor ?? null,
+      bounced: c?.bounced ?? null,
+    };
+  });
+}

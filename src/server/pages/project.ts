@@ -1,0 +1,98 @@
+import { addDays } from '../../core/dates/calendar.ts';
+import { type Heat, heatOf } from '../../core/ledger/heat.ts';
+import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { planOf } from '../letters/plan.ts';
+import { type SeriesRow, seriesRows } from '../meetings.ts';
+import { projectsOf } from '../projects.ts';
+import { type RegisterRow, registerOf } from '../registers.ts';
+import type { PageSession } from './page.ts';
+
+export interface ProjectView {
+  id: string;
+  name: string;
+  heat: Heat;
+  open: number;
+  late: number;
+}
+
+export interface ProjectProps {
+  today: string;
+  current: ProjectView;
+  others: ProjectView[];
+  series: SeriesRow[];
+  /** open commitments by how long they have been open, in weeks */
+  ages: { weeks: string; count: number; late: number }[];
+  owners: { id: string; name: string; open: number; late: number; loose: number }[];
+  decisions: RegisterRow[];
+  changed: { ref: string; text: string; kind: string; on: string; who: string }[];
+  letters: { today: number; fortnight: number };
+  hottest: LedgerRow[];
+}
+
+const heatInput = (r: LedgerRow) => ({ owner: r.owner.map((o) => o.id), due: r.due, lastOn: r.lastOn, carried: r.carried, moved: r.moved, waiting: r.state === 'blocked' });
+const AGES: [string, number][] = [
+  ['this week', 7],
+  ['1 to 2 weeks', 14],
+  ['2 to 4 weeks', 28],
+  ['4 to 8 weeks', 56],
+  ['longer', Number.POSITIVE_INFINITY],
+];
+
+/** A project: what needs attention and why, what is open by age and owner, what changed, what was decided. */
+export async function projectPage({ db, asker, project, today }: PageSession): Promise<ProjectProps> {
+  const all = await projectsOf(asker, db);
+  const views: ProjectView[] = [];
+  let rows: LedgerRow[] = [];
+  for (const p of all) {
+    const own = (await ledgerRows(asker, db, { project: p.id, state: 'open' })).filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
+    if (p.id === project) rows = own;
+    views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), today), open: own.length, late: own.filter((r) => r.due !== null && r.due < today).length });
+  }
+  const [series, decisions, plan, events] = await Promise.all([
+    seriesRows(asker, db, project, today),
+    registerOf(asker, db, project, 'decision'),
+    planOf(db, project, today),
+    db
+      .selectFrom('events as e')
+      .innerJoin('commitments as c', 'c.id', 'e.commitment_id')
+      .innerJoin('people as p', 'p.id', 'e.by_person')
+      .select(['c.number', 'c.text', 'e.kind', 'e.on_day', 'p.name'])
+      .where('c.project_id', '=', project)
+      .where('c.state', '!=', 'withdrawn')
+      .where('e.on_day', '>', addDays(today, -7))
+      .where('e.kind', 'in', ['made', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened'])
+      .orderBy('e.on_day', 'desc')
+      .orderBy('e.id', 'desc')
+      .limit(40)
+      .execute(),
+  ]);
+  const age = (r: LedgerRow) => Math.round((Date.parse(today) - Date.parse(r.madeOn)) / 86_400_000);
+  const owners = new Map<string, ProjectProps['owners'][number]>();
+  for (const r of rows) {
+    for (const o of r.owner.length ? r.owner : [{ id: 'nobody', name: 'Nobody yet' }]) {
+      const x = owners.get(o.id) ?? { id: o.id, name: o.name, open: 0, late: 0, loose: 0 };
+      x.open++;
+      if (r.due !== null && r.due < today) x.late++;
+      if (r.due === null) x.loose++;
+      owners.set(o.id, x);
+    }
+  }
+  let below = -1;
+  const points = (r: LedgerRow) => heatOf([heatInput(r)], today).points;
+  return {
+    today,
+    current: views.find((v) => v.id === project)!,
+    others: views.filter((v) => v.id !== project).sort((a, b) => b.heat.points - a.heat.points),
+    series,
+    ages: AGES.map(([weeks, to]) => {
+      const own = rows.filter((r) => age(r) > below && age(r) <= to);
+      below = to;
+      return { weeks, count: own.length, late: own.filter((r) => r.due !== null && r.due < today).length };
+    }),
+    owners: [...owners.values()].sort((a, b) => b.late - a.late || b.open - a.open),
+    decisions: decisions.slice(0, 6),
+    changed: events.map((e) => ({ ref: `C-${e.number}`, text: e.text, kind: e.kind, on: e.on_day, who: e.name })),
+    letters: { today: plan.letters.filter((l) => l.day === today && !l.held).length, fortnight: plan.letters.length },
+    hottest: rows.toSorted((a, b) => points(b) - points(a)).slice(0, 6),
+  };
+}

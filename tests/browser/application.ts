@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type Browser, type BrowserContextOptions, chromium, type Page } from 'playwright-core';
 import { loadDemo } from '../../demo/load.ts';
+import { PEOPLE } from '../../demo/people.ts';
 import { openDatabase } from '../../src/server/database.ts';
 import { PostOffice } from '../../standins/mail/post-office.ts';
 
@@ -33,10 +34,25 @@ export class Application {
     const folder = mkdtempSync(join(tmpdir(), 'ottik-browser-'));
     const file = join(folder, 'ottik.db');
     const db = await openDatabase(file);
-    await loadDemo(db, TODAY, new PostOffice(join(folder, 'mail')));
+    const office = new PostOffice(join(folder, 'mail'));
+    office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
+    await loadDemo(db, TODAY, office);
     await db.destroy();
-    const [port, smtp, mailbox] = [await freePort(), await freePort(), await freePort()];
-    const env = { ...process.env, PORT: String(port), HOST: '127.0.0.1', OTTIK_DB: file, OTTIK_TODAY: TODAY, OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), OTTIK_MAILBOX_DIR: join(folder, 'mail'), NODE_ENV: 'production', OTTIK_CLOSE_READER: process.env.OTTIK_CLOSE_READER ?? 'off' };
+    const [port, smtp, mailbox, answers] = [await freePort(), await freePort(), await freePort(), await freePort()];
+    const env = {
+      ...process.env,
+      PORT: String(port),
+      HOST: '127.0.0.1',
+      OTTIK_DB: file,
+      OTTIK_TODAY: TODAY,
+      OTTIK_SMTP_PORT: String(smtp),
+      OTTIK_ANSWERS_PORT: String(answers),
+      OTTIK_ANSWERS_DIR: join(folder, 'answers'),
+      OTTIK_MAILBOX_PORT: String(mailbox),
+      OTTIK_MAILBOX_DIR: join(folder, 'mail'),
+      NODE_ENV: 'production',
+      OTTIK_CLOSE_READER: process.env.OTTIK_CLOSE_READER ?? 'off',
+    };
     const parts = [spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }), spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] })];
     const url = `http://localhost:${port}`;
     await answering(`${url}/ledger.csv`);

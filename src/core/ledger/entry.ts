@@ -20,7 +20,8 @@ const TAIL = /[\s,(–-]+@?(?<names>[\p{L}][^(),;:]{1,60}?)\)?\s*$/u;
  */
 export function readEntry(line: string, people: readonly Person[], context: { date: IsoDate; next: IsoDate | null }): Entry {
   const roster = new Roster(people);
-  const dated = readDates(line, context).filter((d) => d.date !== null);
+  // within a line `the second` is a thing and no day: a day has a word such as “by” before it, or stands at the end
+  const dated = readDates(line, context).filter((d) => d.date !== null && (d.lead !== '' || /^[\s,.;)]*$/.test(line.slice(d.to)) || /[,;(–-]\s*$/.test(line.slice(0, d.from))));
   const date = dated.at(-1);
   let text = date ? `${line.slice(0, date.from)} ${line.slice(date.to)}` : line;
   text = text.replace(/\s+/g, ' ').trim();

@@ -1,10 +1,12 @@
 import { addDays, isoWeek } from '../../core/dates/calendar.ts';
+import type { Briefing } from '../../core/meetings/briefing.ts';
+import { briefingFor } from '../briefings.ts';
 import { timeNow } from '../clock.ts';
 import { firstThing } from '../close-out.ts';
 import { type LedgerRow, ledgerRows } from '../ledger.ts';
 import { planOf } from '../letters/plan.ts';
 import { repliesOf } from '../letters/replies.ts';
-import { type MeetingRow, meetingRows, waitingMeetings } from '../meetings.ts';
+import { invitedTo, type MeetingRow, meetingRows, waitingMeetings } from '../meetings.ts';
 import type { PageSession } from './page.ts';
 
 export interface DayMeeting {
@@ -13,6 +15,8 @@ export interface DayMeeting {
   lacks: string | null;
   /** commitments its series brings to the table */
   bring: LedgerRow[];
+  /** what one has to know before it; for the next ones only */
+  brief: Briefing | null;
 }
 
 /** Today: meetings around now, what is late, due and loose, and which records wait to be sifted. */
@@ -28,14 +32,20 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
   // what is put off is out of sight until its day
   const rows = all.filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
   const upcoming = around.filter((m) => m.date >= today).slice(0, 5);
-  const view = (m: MeetingRow): DayMeeting => ({ meeting: m, lacks: lacking(m, today), bring: m.date >= today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
+  const view = (m: MeetingRow): DayMeeting => ({ meeting: m, brief: null, lacks: lacking(m, today), bring: m.date >= today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
+  const meetings = upcoming.map(view);
+  for (const m of meetings.filter((x) => x.meeting.records === 0).slice(0, 2)) {
+    const them = (await invitedTo(db, m.meeting.id)).map((p) => p.id);
+    const before = m.meeting.series === null ? null : ((await meetingRows(asker, db, { project, series: m.meeting.series, to: addDays(m.meeting.date, -1) })).filter((x) => x.records > 0).at(-1)?.date ?? null);
+    if (them.length) m.brief = await briefingFor(asker, db, project, them, before, today);
+  }
   const dueToday = rows.filter((r) => r.due === today);
   return {
     today,
     now: timeNow(),
     week: isoWeek(today).week,
     earlier: around.filter((m) => m.date < today).map(view),
-    meetings: upcoming.map(view),
+    meetings,
     waiting: waiting.filter((w) => w.date < addDays(today, -2)),
     late: rows.filter((r) => r.due !== null && r.due < today),
     due: dueToday,

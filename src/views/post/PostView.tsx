@@ -343,8 +343,9 @@ function Paragraphs({ body, items, today }: { body: string; items: readonly { n:
       {body
         .trim()
         .split('\n')
-        .map((line, i) => {
+        .map((line, i, lines) => {
           if (!line.trim()) return <div key={i} className="gap" />;
+          const heading = line.length < 60 && /^\d+\. C-/.test(lines[i + 1] ?? '') && !/^\d+\. C-/.test(line);
           const n = /^(\d+)\. C-\d+\s+/.exec(line);
           const item = n ? items.find((x) => x.n === Number(n[1])) : undefined;
           const late = item?.due && item.due < today ? daysBetween(item.due, today) : 0;
@@ -356,7 +357,7 @@ function Paragraphs({ body, items, today }: { body: string; items: readonly { n:
                   {item.ref}
                 </span>
               )}
-              <p>
+              <p className={heading ? 'strong' : ''}>
                 <Linked text={n ? `${n[1]}. ${line.slice(n[0].length)}` : line} />
               </p>
             </div>

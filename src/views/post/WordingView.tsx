@@ -81,13 +81,11 @@ export default function WordingView({ series, start }: { series: { id: string; t
             <input value={t.subject} onChange={(e) => setT({ ...t, subject: e.target.value })} />
           </label>
           <label>
-            <span className="vh">Letter</span>
-            <textarea ref={body} value={t.body} rows={14} onChange={(e) => setT({ ...t, body: e.target.value })} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
+            <textarea aria-label="Letter" ref={body} value={t.body} rows={14} onChange={(e) => setT({ ...t, body: e.target.value })} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
           </label>
           <h2 className="lh">As a chat message</h2>
           <label>
-            <span className="vh">Chat message</span>
-            <textarea className="few" value={t.short} rows={3} onChange={(e) => setT({ ...t, short: e.target.value })} />
+            <textarea aria-label="Chat message" className="few" value={t.short} rows={3} onChange={(e) => setT({ ...t, short: e.target.value })} />
           </label>
           <div className="acts">
             <button type="button" className="do" disabled={!changed || (view?.wrong.length ?? 0) > 0} onClick={() => void keep()}>

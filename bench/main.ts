@@ -7,9 +7,10 @@ import { annotatedMeetings } from './meetings.ts';
 import { segmentationScores } from './segmentation.ts';
 import { ledgerAgainstQuery, startUp } from './serving.ts';
 import { closeReaderTimes, closeReadings, siftAgainstWink } from './speed.ts';
+import { untilDone } from './until-done.ts';
 
 /** `npm run bench`: ratios within one run, then scores. `--quick` leaves out the series-left-out scores, which take longest. */
-const rows: [string, string, string, string][] = [...siftAgainstWink(), ...(await closeReaderTimes()), ...(await ledgerAgainstQuery()), ...(await startUp())];
+const rows: [string, string, string, string][] = [...siftAgainstWink(), ...(await closeReaderTimes()), ...(await ledgerAgainstQuery()), ...(await startUp()), ...(await untilDone())];
 const widths = [0, 1, 2, 3].map((i) => Math.max(...rows.map((r) => r[i]!.length), ['what', 'measured', 'against', 'ratio'][i]!.length));
 const line = (r: readonly string[]) => `| ${r.map((c, i) => c.padEnd(widths[i]!)).join(' | ')} |`;
 console.log(line(['what', 'measured', 'against', 'ratio']));

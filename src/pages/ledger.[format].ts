@@ -14,7 +14,7 @@ export const GET: APIRoute = async (context) => {
     const { db, asker } = await session();
     const { current } = await currentProject(context, asker, db);
     const q = context.url.searchParams.get('q');
-    const rows = (await ledgerRows(asker, db, { project: current, state: 'all' })).filter((r) => q === null || answers(r, readQuery(q), { today: today(), me: asker.person }));
+    const rows = (await ledgerRows(asker, db, { project: current, state: 'all', lives: format === 'json' })).filter((r) => q === null || answers(r, readQuery(q), { today: today(), me: asker.person }));
     return new Response(ledgerFile(rows, format, today()), { headers: { 'content-type': LEDGER_FORMATS[format], 'content-disposition': `attachment; filename="ledger.${format}"` } });
   } catch (error) {
     return refusalReply(error);

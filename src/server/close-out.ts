@@ -25,7 +25,7 @@ export interface CloseOutProps {
 /** What the evening asks about: what was done today, and what was due by today or is one's own and due tomorrow. */
 export async function closeOutPage(asker: Asker, db: Db, project: string, today: string): Promise<CloseOutProps> {
   const tomorrow = onWorkingDay(addDays(today, 1), 1, workingWeek());
-  const rows = await ledgerRows(asker, db, { project, state: 'all' });
+  const rows = [...(await ledgerRows(asker, db, { project, state: 'open', dueBy: today, lives: false })), ...(await ledgerRows(asker, db, { project, state: 'ended', endedFrom: today, lives: false }))];
   const owner = (r: (typeof rows)[number]) => r.owner.map((o) => o.name).join(' and ');
   const kept = await db.selectFrom('close_outs').selectAll().where('project_id', '=', project).where('person_id', '=', asker.person).where('day', '=', today).executeTakeFirst();
   return {

@@ -41,7 +41,7 @@ export async function siftInput(asker: Asker, db: Db, meeting: number, recordId:
   const row = await db.selectFrom('records').select('voices').where('id', '=', recordId).executeTakeFirstOrThrow();
   const people = await peopleOf(asker, db, m!.project_id);
   const present = (await db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).where('present', '=', 1).execute()).map((a) => a.person_id);
-  const open = (await ledgerRows(asker, db, { project: m!.project_id, state: 'open' })).filter((r) => r.madeOn < m!.date || (r.madeOn === m!.date && r.meeting !== meeting));
+  const open = (await ledgerRows(asker, db, { project: m!.project_id, state: 'open', lives: false })).filter((r) => r.madeOn < m!.date || (r.madeOn === m!.date && r.meeting !== meeting));
   return {
     record: named(record, JSON.parse(row.voices) as Record<string, string>, people),
     people,

@@ -34,7 +34,7 @@ export interface LedgerRow {
   series: string | null;
   from: string;
   meeting: number | null;
-  /** the last thing that happened to it, so that two people's changes can be told apart */
+  /** the last thing that happened to it, so that two people's changes can be told apart; 0 where it was not asked for */
   last: number;
   /** what the small thread in the row is drawn from */
   life: { on: string; kind: EventKind }[];
@@ -168,78 +168,137 @@ export interface LedgerFilter {
   state?: 'open' | 'ended' | 'all' | undefined;
   owner?: string | undefined;
   series?: string | undefined;
-  text?: string | undefined;
+  /** due on this day or before */
+  dueBy?: string | undefined;
+  /** ended on this day or later */
+  endedFrom?: string | undefined;
   /** these and no others */
   ids?: readonly number[] | undefined;
+  /** whether the small threads are wanted, which takes reading every event */
+  lives?: boolean | undefined;
+  limit?: number | undefined;
 }
 
-/** Lines of the Ledger, late and soon first. At most 2,000; filters narrow further. */
-export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}): Promise<LedgerRow[]> {
+/** The commitments a filter asks for, before anything is chosen from them. */
+function filtered(asker: Asker, db: Db, filter: LedgerFilter) {
   let query = db
     .selectFrom('commitments as c')
+    .where('c.project_id', 'in', filter.project ? [...visible(asker).filter((p) => p === filter.project), ''] : visible(asker))
+    .where('c.state', '!=', 'withdrawn');
+  if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
+  if (filter.state === 'ended') query = query.where('c.state', 'in', ['done', 'dropped']);
+  if (filter.ids) query = query.where(sql<boolean>`c.id IN (SELECT value FROM json_each(${JSON.stringify(filter.ids)}))`);
+  if (filter.series) query = query.where('c.series_id', '=', filter.series);
+  if (filter.dueBy) query = query.where('c.due', '<=', filter.dueBy);
+  if (filter.endedFrom) query = query.where('c.ended_on', '>=', filter.endedFrom);
+  if (filter.owner === 'nobody') query = query.where(({ not, exists, selectFrom }) => not(exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id'))));
+  else if (filter.owner) query = query.where('c.id', 'in', db.selectFrom('commitment_owners as o').select('o.commitment_id').where('o.person_id', '=', filter.owner));
+  return query;
+}
+
+/** Lines of the Ledger, late and soon first. */
+export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}): Promise<LedgerRow[]> {
+  let query = filtered(asker, db, filter)
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
     .leftJoin('commitments as w', 'w.id', 'c.waits_for')
     .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.put_off', 'w.number as waits_for', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
-    .where(
-      'c.project_id',
-      'in',
-      filter.project
-        ? visible(asker)
-            .filter((p) => p === filter.project)
-            .concat('')
-        : visible(asker),
-    )
-    .where('c.state', '!=', 'withdrawn');
-  if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
-  if (filter.state === 'ended') query = query.where('c.state', 'in', ['done', 'dropped']);
-  if (filter.ids) query = query.where('c.id', 'in', [...filter.ids, -1]);
-  if (filter.series) query = query.where('c.series_id', '=', filter.series);
-  if (filter.owner === 'nobody') query = query.where(({ not, exists, selectFrom }) => not(exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id'))));
-  else if (filter.owner) query = query.where(({ exists, selectFrom }) => exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id').where('o.person_id', '=', filter.owner!)));
-  if (filter.text) query = query.where(sql<boolean>`c.text LIKE ${`%${filter.text.replace(/[%_\\]/g, '\\$&')}%`} ESCAPE '\\'`);
-  const rows = await query.orderBy(sql`c.due IS NULL`).orderBy('c.due').orderBy('c.number').limit(2000).execute();
+    .orderBy(sql`c.due IS NULL`)
+    .orderBy('c.due')
+    .orderBy('c.number');
+  if (filter.limit) query = query.limit(filter.limit);
+  const rows = await query.execute();
   if (rows.length === 0) return [];
-  const ids = rows.map((r) => r.id);
-  const [owners, events, sittings] = await Promise.all([
-    db.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['o.commitment_id', 'p.id', 'p.name']).where('o.commitment_id', 'in', ids).orderBy('p.name').execute(),
-    db.selectFrom('events').select(['id', 'commitment_id', 'kind', 'on_day', 'data']).where('commitment_id', 'in', ids).orderBy('id').execute(),
-    db.selectFrom('meetings').select(['series_id', 'date']).where('project_id', 'in', visible(asker)).where('series_id', 'is not', null).where('sifted_at', 'is not', null).orderBy('date').execute(),
-  ]);
+  const ids = JSON.stringify(rows.map((r) => r.id));
+  const these = sql<boolean>`commitment_id IN (SELECT value FROM json_each(${ids}))`;
+  const owners = await db.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['o.commitment_id', 'p.id', 'p.name']).where(these).orderBy('p.name').execute();
+  const lives = filter.lives === false ? null : await livesOf(db, ids);
+  const sittings = await db.selectFrom('meetings').select(['series_id', 'date']).where('project_id', 'in', visible(asker)).where('series_id', 'is not', null).where('sifted_at', 'is not', null).orderBy('date').execute();
   const ownersBy = group(owners, (o) => o.commitment_id);
-  const eventsBy = group(events, (e) => e.commitment_id);
-  const sittingsBy = group(sittings, (s) => s.series_id ?? '');
-  return rows.map((r) => {
-    const back = new Set((eventsBy.get(r.id) ?? []).filter((e) => e.kind === 'undone').map((e) => (JSON.parse(e.data) as EventData).undoes));
-    return {
-      id: r.id,
-      ref: `C-${r.number}`,
-      project: r.project_id,
-      text: r.text,
-      owner: (ownersBy.get(r.id) ?? []).map((o) => ({ id: o.id, name: o.name })),
-      due: r.due,
-      state: r.state as CommitmentState,
-      madeOn: r.made_on,
-      endedOn: r.ended_on,
-      moved: r.moved,
-      handedOver: r.handed_over,
-      lastOn: r.last_on,
-      writtenOn: r.written_on,
-      awaiting: r.awaiting === 1,
-      putOff: r.put_off,
-      waitsFor: r.waits_for === null ? null : `C-${r.waits_for}`,
-      series: r.series_id,
-      from: r.short ?? r.meeting_title ?? 'by hand',
-      meeting: r.meeting_id,
-      carried: carriedOver(
-        r.made_on,
-        r.ended_on,
-        (sittingsBy.get(r.series_id ?? '') ?? []).map((s) => s.date),
-      ),
-      last: eventsBy.get(r.id)?.at(-1)?.id ?? 0,
-      life: (eventsBy.get(r.id) ?? []).filter((e) => e.kind !== 'undone' && !back.has(e.id)).map((e) => ({ on: e.on_day, kind: e.kind as EventKind })),
-    };
-  });
+  const sittingsBy = new Map([...group(sittings, (s) => s.series_id ?? '')].map(([k, list]) => [k, list.map((s) => s.date)]));
+  return rows.map((r) => ({
+    id: r.id,
+    ref: `C-${r.number}`,
+    project: r.project_id,
+    text: r.text,
+    owner: (ownersBy.get(r.id) ?? []).map((o) => ({ id: o.id, name: o.name })),
+    due: r.due,
+    state: r.state as CommitmentState,
+    madeOn: r.made_on,
+    endedOn: r.ended_on,
+    moved: r.moved,
+    handedOver: r.handed_over,
+    lastOn: r.last_on,
+    writtenOn: r.written_on,
+    awaiting: r.awaiting === 1,
+    putOff: r.put_off,
+    waitsFor: r.waits_for === null ? null : `C-${r.waits_for}`,
+    series: r.series_id,
+    from: r.short ?? r.meeting_title ?? 'by hand',
+    meeting: r.meeting_id,
+    carried: carriedOver(r.made_on, r.ended_on, sittingsBy.get(r.series_id ?? '') ?? []),
+    last: lives?.get(r.id)?.last ?? 0,
+    life: lives?.get(r.id)?.life ?? [],
+  }));
+}
+
+/** What the small threads of some commitments are drawn from. */
+async function livesOf(db: Db, ids: string): Promise<Map<number, { last: number; life: LedgerRow['life'] }>> {
+  const events = await db.selectFrom('events').select(['id', 'commitment_id', 'kind', 'on_day', 'data']).where(sql<boolean>`commitment_id IN (SELECT value FROM json_each(${ids}))`).orderBy('id').execute();
+  return new Map(
+    [...group(events, (e) => e.commitment_id)].map(([id, own]) => {
+      const back = new Set(own.filter((e) => e.kind === 'undone').map((e) => (JSON.parse(e.data) as EventData).undoes));
+      return [id, { last: own.at(-1)!.id, life: own.filter((e) => e.kind !== 'undone' && !back.has(e.id)).map((e) => ({ on: e.on_day, kind: e.kind as EventKind })) }];
+    }),
+  );
+}
+
+/** The small threads of some lines, asked for when they come into sight. */
+export async function ledgerLives(asker: Asker, db: Db, ids: readonly number[]): Promise<{ id: number; life: LedgerRow['life']; last: number }[]> {
+  const seen = await filtered(asker, db, { state: 'all', ids }).select('c.id').execute();
+  const lives = await livesOf(db, JSON.stringify(seen.map((s) => s.id)));
+  return [...lives].map(([id, own]) => ({ id, ...own }));
+}
+
+export interface LedgerCounts {
+  open: number;
+  late: number;
+  loose: number;
+  done: number;
+  dropped: number;
+  doneThisWeek: number;
+  putOff: number;
+  backlog: number;
+  all: number;
+}
+
+/** Exact counts of a project's Ledger, however long it is. */
+export async function ledgerCounts(asker: Asker, db: Db, project: string, today: string, weekFrom: string): Promise<LedgerCounts> {
+  mustSee(asker, project, 'project');
+  const open = sql`c.state IN ('open', 'blocked')`;
+  const sum = (what: ReturnType<typeof sql>) => sql<number>`COALESCE(SUM(CASE WHEN ${what} THEN 1 ELSE 0 END), 0)`;
+  return db
+    .selectFrom('commitments as c')
+    .select([
+      sum(open).as('open'),
+      sum(sql`${open} AND c.due < ${today}`).as('late'),
+      sum(sql`${open} AND (c.due IS NULL OR NOT EXISTS (SELECT 1 FROM commitment_owners o WHERE o.commitment_id = c.id))`).as('loose'),
+      sum(sql`c.state = 'done'`).as('done'),
+      sum(sql`c.state = 'dropped'`).as('dropped'),
+      sum(sql`c.state = 'done' AND c.ended_on >= ${weekFrom}`).as('doneThisWeek'),
+      sum(sql`${open} AND c.put_off IS NOT NULL AND c.put_off != 'backlog' AND c.put_off > ${today}`).as('putOff'),
+      sum(sql`${open} AND c.put_off = 'backlog'`).as('backlog'),
+      sql<number>`COUNT(*)`.as('all'),
+    ])
+    .where('c.project_id', '=', project)
+    .where('c.state', '!=', 'withdrawn')
+    .executeTakeFirstOrThrow();
+}
+
+/** How many commitments of a project are open that were made before a day. */
+export async function openBefore(asker: Asker, db: Db, project: string, day: string): Promise<number> {
+  const { n } = await filtered(asker, db, { project }).where('c.made_on', '<', day).select(sql<number>`COUNT(*)`.as('n')).executeTakeFirstOrThrow();
+  return n;
 }
 
 export interface TrailEvent extends LedgerEvent {

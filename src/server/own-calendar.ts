@@ -13,5 +13,5 @@ export const calendarOwner = (db: Db, link: string): Promise<string | null> => v
 /** What somebody holds in every project they see. */
 export async function ownRows(db: Db, person: string): Promise<LedgerRow[]> {
   const asker = await askerFor(db, person).catch(() => null);
-  return asker ? ledgerRows(asker, db, { owner: person, state: 'open' }) : [];
+  return asker ? ledgerRows(asker, db, { owner: person, state: 'open', lives: false }) : [];
 }

@@ -34,6 +34,7 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     .orderBy('m.date', 'desc')
     .orderBy('s.number', 'desc')
     .execute();
+  if (rows.length === 0) return [];
   const ids = rows.map((r) => r.id);
   const events = ids.length ? await db.selectFrom('statement_events').select(['statement_id', 'kind', 'note', 'at']).where('statement_id', 'in', ids).orderBy('id').execute() : [];
   const made = await db
@@ -43,7 +44,7 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     .where('c.project_id', '=', project)
     .where('c.state', '!=', 'withdrawn')
     .where('e.kind', '=', 'made')
-    .where('e.meeting_id', 'is not', null)
+    .where('e.meeting_id', 'in', [...new Set(rows.map((r) => r.meeting))])
     .execute();
   const out: RegisterRow[] = [];
   for (const r of rows) {

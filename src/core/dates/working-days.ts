@@ -17,6 +17,25 @@ const MOST = 400;
  * as in the WORKDAY function of the OpenDocument formula standard. Zero gives the day itself, working or not.
  */
 export function addWorkingDays(day: IsoDate, count: number, works: WorkingCalendar): IsoDate {
+  let known = counted.get(works);
+  if (!known || known.size > MOST_KEPT) {
+    known = new Map();
+    counted.set(works, known);
+  }
+  const key = `${day}${count}`;
+  let out = known.get(key);
+  if (out === undefined) {
+    out = countDays(day, count, works);
+    known.set(key, out);
+  }
+  return out;
+}
+
+/** A plan counts the same few days over and over, for thousands of commitments. */
+const counted = new WeakMap<WorkingCalendar, Map<string, IsoDate>>();
+const MOST_KEPT = 50_000;
+
+function countDays(day: IsoDate, count: number, works: WorkingCalendar): IsoDate {
   const step = count < 0 ? -1 : 1;
   let at = day;
   let left = Math.abs(Math.trunc(count));

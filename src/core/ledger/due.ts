@@ -34,7 +34,25 @@ export function daysAway(date: string, today: string): string {
   return days < 0 ? `${-days} days ago` : `in ${days} days`;
 }
 
-/** In how many sittings a commitment was still open after the one it was made in. */
+/**
+ * In how many sittings a commitment was still open after the one it was made in.
+ * @param sittings days of the series' sittings, in order
+ */
 export function carriedOver(madeOn: string, endedOn: string | null, sittings: readonly string[]): number {
-  return sittings.filter((d) => d > madeOn && (endedOn === null || d < endedOn)).length;
+  return Math.max(0, (endedOn === null ? sittings.length : firstAtOrAfter(sittings, endedOn)) - firstAfter(sittings, madeOn));
+}
+
+const firstAfter = (days: readonly string[], day: string) => search(days, (d) => d > day);
+const firstAtOrAfter = (days: readonly string[], day: string) => search(days, (d) => d >= day);
+
+/** Index of the first day that is far enough, or the length; the days are in order. */
+function search(days: readonly string[], enough: (day: string) => boolean): number {
+  let low = 0;
+  let high = days.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (enough(days[middle]!)) high = middle;
+    else low = middle + 1;
+  }
+  return low;
 }

@@ -109,6 +109,18 @@ export function answers(row: Queried, query: Query, context: QueryContext): bool
   return query.terms.every((t) => holds(row, t, context) !== t.not);
 }
 
+const remembered = new WeakMap<Queried, string>();
+
+/** The words of a line, folded once: a query is asked anew with every letter that is typed. */
+function foldedWords(row: Queried): string {
+  let words = remembered.get(row);
+  if (words === undefined) {
+    words = fold(`${row.ref} ${row.text} ${row.owner.map((o) => o.name).join(' ')} ${row.from}`);
+    remembered.set(row, words);
+  }
+  return words;
+}
+
 const ended = (r: Queried) => r.state === 'done' || r.state === 'dropped';
 
 function holds(row: Queried, t: Term, { today, me }: QueryContext): boolean {
@@ -135,7 +147,7 @@ function holds(row: Queried, t: Term, { today, me }: QueryContext): boolean {
     case 'is':
       return flag(row, value, today, me);
     default:
-      return fold(`${row.ref} ${row.text} ${row.owner.map((o) => o.name).join(' ')} ${row.from}`).includes(value);
+      return foldedWords(row).includes(value);
   }
 }
 

@@ -1,5 +1,6 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
-import type { IsoDate } from '../../core/dates/calendar.ts';
+import { addDays, type IsoDate } from '../../core/dates/calendar.ts';
 import { clockAt, isQuiet } from '../../core/dates/moments.ts';
 import { carriedOver } from '../../core/ledger/due.ts';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
@@ -47,11 +48,17 @@ export async function planOf(db: Db, project: string, today: IsoDate, days = day
     .select(['id', 'number', 'text', 'due', 'state', 'made_on', 'ended_on', 'last_on', 'handed_on'])
     .where('project_id', '=', project)
     .where('state', '!=', 'withdrawn')
+    // what ended long ago is written to nobody about
+    .where((eb) => eb.or([eb('state', 'in', ['open', 'blocked']), eb.and([eb('state', '=', 'done'), eb('ended_on', '>=', addDays(today, -14))])]))
     // nobody is asked about what is put off
     .where((eb) => eb.or([eb('put_off', 'is', null), eb.and([eb('put_off', '!=', 'backlog'), eb('put_off', '<=', today)])]))
     .orderBy('id')
     .execute();
-  const owners = await db.selectFrom('commitment_owners as o').innerJoin('commitments as c', 'c.id', 'o.commitment_id').select(['o.commitment_id', 'o.person_id']).where('c.project_id', '=', project).execute();
+  const owners = await db
+    .selectFrom('commitment_owners')
+    .selectAll()
+    .where(sql<boolean>`commitment_id IN (SELECT value FROM json_each(${JSON.stringify(rows.map((r) => r.id))}))`)
+    .execute();
   const ownersOf = new Map<number, string[]>();
   for (const o of owners) ownersOf.set(o.commitment_id, [...(ownersOf.get(o.commitment_id) ?? []), o.person_id]);
   const sittings = await db

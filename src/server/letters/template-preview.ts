@@ -42,7 +42,7 @@ async function filled(asker: Asker, db: Db, project: string, t: Parameters<typeo
     const view = letterAs({ kind: 'round-up', ...out }, { name: 'Bram Osei', mail: '' });
     return { subject: view.subject, text: view.text, html: view.html, short: out.short, about: meeting.title };
   }
-  const rows = (await ledgerRows(asker, db, { project, state: t.kind === 'thanks' ? 'ended' : 'open' })).filter((r) => r.owner.length > 0 && r.owner[0]!.id !== asker.person && (t.series === '' || r.series === t.series));
+  const rows = (await ledgerRows(asker, db, { project, state: t.kind === 'thanks' ? 'ended' : 'open', lives: false, limit: 200 })).filter((r) => r.owner.length > 0 && r.owner[0]!.id !== asker.person && (t.series === '' || r.series === t.series));
   const owner = rows[0]?.owner[0];
   const own = rows.filter((r) => r.owner[0]?.id === owner?.id).slice(0, 3);
   const sitting = (await meetingRows(asker, db, { project, from: today })).find((m) => m.records === 0);

@@ -23,7 +23,7 @@ export interface DayMeeting {
 export async function dayPage({ db, asker, project, today }: PageSession) {
   const [around, all, waiting, plan, replies, first] = await Promise.all([
     meetingRows(asker, db, { project, from: addDays(today, -2), to: addDays(today, 7) }),
-    ledgerRows(asker, db, { project, state: 'open' }),
+    ledgerRows(asker, db, { project, state: 'open', lives: false }),
     waitingMeetings(asker, db, project),
     planOf(db, project, today, 1),
     repliesOf(asker, db, project, { limit: 40 }),

@@ -1,4 +1,4 @@
-import { ledgerRows } from '../ledger.ts';
+import { openBefore } from '../ledger.ts';
 import { letterById } from '../letters/letters.ts';
 import { roundUpFor } from '../letters/round-up.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
@@ -9,7 +9,7 @@ export const mailboxAddress = () => `http://localhost:${process.env.OTTIK_MAILBO
 /** The round-up of a meeting, with everybody it could go to. */
 export async function followUpPage({ db, asker }: PageSession, id: number) {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = (await ledgerRows(asker, db, { project: meeting.project })).filter((r) => r.madeOn < meeting.date).length;
+  const open = await openBefore(asker, db, meeting.project, meeting.date);
   const people = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.mail && a.id !== asker.person).map((a) => ({ id: a.id, name: a.name, mail: a.mail!, absent: !a.present }));
   const letter = meeting.records > 0 ? await roundUpFor(asker, db, meeting.id) : null;
   return { meeting, open, people, letter, mailboxes: mailboxAddress() };

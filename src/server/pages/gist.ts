@@ -5,7 +5,7 @@ import { soFar, turnsOf } from '../../core/gist/turns.ts';
 import { contentStems, wordsOf } from '../../core/language/words.ts';
 import type { MeetingRecord } from '../../core/record/model.ts';
 import { findsOf, named } from '../finds.ts';
-import { ledgerRows } from '../ledger.ts';
+import { openBefore } from '../ledger.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
 import { recordWords } from '../words.ts';
@@ -41,7 +41,7 @@ export interface GistShown {
 /** What one record of a meeting tells besides its finds. */
 export async function gistPage({ db, asker }: PageSession, id: number, asked: GistAsked): Promise<{ meeting: MeetingRow; open: number; records: { id: number; name: string }[]; shown: GistShown | null }> {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = (await ledgerRows(asker, db, { project: meeting.project })).filter((r) => r.madeOn < meeting.date).length;
+  const open = await openBefore(asker, db, meeting.project, meeting.date);
   const kept = await db.selectFrom('records').select(['id', 'file_name', 'voices']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
   const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}` }));
   const row = kept.find((r) => r.id === asked.record) ?? kept[0];

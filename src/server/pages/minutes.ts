@@ -1,5 +1,5 @@
 import type { MinutesData } from '../../core/meetings/minutes.ts';
-import { ledgerRows } from '../ledger.ts';
+import { openBefore } from '../ledger.ts';
 import { attendeesOf, type MeetingRow, meetingRow } from '../meetings.ts';
 import { type MinutesState, minutesOf, type Version } from '../minutes/minutes.ts';
 import type { Choice } from '../people.ts';
@@ -27,7 +27,7 @@ export interface MinutesPageProps {
 export async function minutesPage(s: PageSession, id: number, wanted: number | null): Promise<{ meeting: MeetingRow; open: number; view: MinutesPageProps; version: Version | null }> {
   const { db, asker, today } = s;
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = (await ledgerRows(asker, db, { project: meeting.project })).filter((r) => r.madeOn < meeting.date).length;
+  const open = await openBefore(asker, db, meeting.project, meeting.date);
   const state = await minutesOf(asker, db, meeting.id);
   const version = wanted === null ? null : state.versions.find((v) => v.version === wanted);
   if (version === undefined) throw new Refusal('not-found', `There is no version ${wanted} of these minutes.`);

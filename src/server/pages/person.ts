@@ -35,10 +35,8 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
   const person = people.find((p) => p.id === id);
   if (!person) throw new Refusal('not-found', 'There is no such person in this project.');
   const last = await lastMet(asker, db, project, id, today);
-  const rows = await ledgerRows(asker, db, { project, state: 'all' });
+  const [held, mine] = (await Promise.all([id, asker.person].map((owner) => ledgerRows(asker, db, { project, state: 'all', owner, lives: false })))) as [LedgerRow[], LedgerRow[]];
   const open = (r: LedgerRow) => r.state === 'open' || r.state === 'blocked';
-  const held = rows.filter((r) => r.owner.some((o) => o.id === id));
-  const mine = rows.filter((r) => r.owner.some((o) => o.id === asker.person));
   const from = addDays(today, -7 * WEEKS);
   const [brief, next, meetings, letters, answers, silence, notes, row] = await Promise.all([
     briefingFor(asker, db, project, [id], last?.date ?? null, today),
@@ -56,7 +54,7 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
     today,
     theirs: id === asker.person ? [] : held.filter(open),
     mine: mine.filter(open),
-    ended: [...held, ...mine.filter((m) => !held.includes(m))].filter((r) => r.state === 'done' && r.endedOn !== null && r.endedOn >= (last?.date ?? from)).sort((a, b) => (a.endedOn! < b.endedOn! ? 1 : -1)),
+    ended: [...held, ...mine.filter((m) => !held.some((h) => h.id === m.id))].filter((r) => r.state === 'done' && r.endedOn !== null && r.endedOn >= (last?.date ?? from)).sort((a, b) => (a.endedOn! < b.endedOn! ? 1 : -1)),
     brief,
     last,
     next,
@@ -89,7 +87,7 @@ async function nextWith(db: PageSession['db'], project: string, person: string, 
 /** Everybody of a project with what they hold and how silent they are. */
 export async function peoplePage({ db, asker, project, today }: PageSession) {
   const people = await peopleOf(asker, db, project);
-  const rows = await ledgerRows(asker, db, { project, state: 'open' });
+  const rows = await ledgerRows(asker, db, { project, state: 'open', lives: false });
   const silence = new Map((await correspondenceOf(db, project, today)).map((c) => [c.person, c]));
   return people.map((p) => {
     const held = rows.filter((r) => r.owner.some((o) => o.id === p.id));

@@ -44,7 +44,7 @@ export async function projectPage({ db, asker, project, today }: PageSession): P
   const views: ProjectView[] = [];
   let rows: LedgerRow[] = [];
   for (const p of all) {
-    const own = (await ledgerRows(asker, db, { project: p.id, state: 'open' })).filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
+    const own = (await ledgerRows(asker, db, { project: p.id, state: 'open', lives: false })).filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
     if (p.id === project) rows = own;
     views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), today), open: own.length, late: own.filter((r) => r.due !== null && r.due < today).length });
   }

@@ -44,7 +44,7 @@ export interface RecordChoice {
  */
 export async function siftPage({ db, asker, today }: PageSession, id: number, wanted: number | null = null): Promise<{ meeting: MeetingRow; open: unknown[]; records: RecordChoice[]; view: SiftProps | null }> {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const rows = await ledgerRows(asker, db, { project: meeting.project, state: 'all' });
+  const rows = [...(await ledgerRows(asker, db, { project: meeting.project, state: 'open' })), ...(await ledgerRows(asker, db, { project: meeting.project, state: 'ended', endedFrom: meeting.date }))];
   const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
   const kept = await db.selectFrom('records').select(['id', 'format', 'file_name']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
   const all = await findsOf(asker, db, meeting.id);

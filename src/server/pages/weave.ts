@@ -54,7 +54,7 @@ export interface WeaveProps {
 /** The threads of a series, of a person, or of the whole project. */
 export async function weavePage({ db, asker, project, today }: PageSession, asked: WeaveAsked): Promise<{ title: string; fig: [string, string]; sub: string; view: WeaveProps }> {
   const [rows, people, all, series] = await Promise.all([
-    ledgerRows(asker, db, { project, state: 'all', ...(asked.series ? { series: asked.series } : {}) }),
+    ledgerRows(asker, db, { project, state: asked.closed ? 'all' : 'open', lives: false, ...(asked.series ? { series: asked.series } : {}) }),
     peopleOf(asker, db, project),
     db.selectFrom('meetings').select(['id', 'date', 'number', 'series_id', 'sifted_at', 'title']).where('project_id', '=', project).orderBy('date').orderBy('id').execute(),
     db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute(),

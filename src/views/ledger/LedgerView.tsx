@@ -1,3 +1,4 @@
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { addDays } from '../../core/dates/calendar.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
@@ -13,6 +14,7 @@ import { OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
 import { EntryLine } from './EntryLine.tsx';
 import { type Grouping, groupRows, passes } from './grouping.ts';
+import { useLines } from './use-lines.ts';
 
 type Editing = { id: number; field: 'text' | 'owner' | 'due' | 'off' | 'waits' } | null;
 
@@ -20,8 +22,8 @@ type Editing = { id: number; field: 'text' | 'owner' | 'due' | 'off' | 'waits' }
 const BEFORE = 49;
 const AHEAD = 28;
 
-export default function LedgerView({ rows: given, people, series, today, me, views: givenViews, start }: LedgerProps) {
-  const [rows, setRows] = useState(given);
+export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, start }: LedgerProps) {
+  const { rows, setRows, want } = useLines(given, count);
   const [filter, setFilter] = useState(start);
   const [by, setBy] = useState<Grouping>('due');
   const [views, setViews] = useState(givenViews);
@@ -45,16 +47,38 @@ export default function LedgerView({ rows: given, people, series, today, me, vie
       ),
     [rows, filter, query, by, today, context],
   );
-  const flat = groups.flatMap((g) => g.rows);
+  const lines = useMemo(() => groups.flatMap((g) => g.rows.map((r, i) => ({ r, head: i === 0 ? g : null }))), [groups]);
+  const flat = useMemo(() => lines.map((l) => l.r), [lines]);
   const row = flat.find((r) => r.id === current) ?? null;
 
   useEffect(() => {
     const q = new URLSearchParams(Object.entries(filter).filter(([k, v]) => v && !(k === 'state' && v === 'open')));
     history.replaceState(null, '', q.size ? `?${q}` : location.pathname);
   }, [filter]);
+  const body = useRef<HTMLTableSectionElement>(null);
+  const [margin, setMargin] = useState(0);
+  useEffect(() => setMargin((body.current?.getBoundingClientRect().top ?? 0) + scrollY), []);
+  // only the lines in sight are in the page, so that fifty thousand scroll like fifty
+  const sight = useWindowVirtualizer({ count: lines.length, estimateSize: (i) => (lines[i]?.head ? 34 : 28), overscan: 24, scrollMargin: margin, initialRect: { width: 1280, height: 900 }, getItemKey: (i) => `${lines[i]?.head ? 'h' : ''}${lines[i]?.r.id}.${i}` });
+  const seen = sight.getVirtualItems();
+  const before = seen[0] ? seen[0].start - margin : 0;
+  const after = seen.length ? sight.getTotalSize() + margin - seen.at(-1)!.end : 0;
+  const first = useRef(true);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the page follows the current line, not the list
   useEffect(() => {
-    document.querySelector(`tr[data-row="${current}"]`)?.scrollIntoView({ block: 'nearest' });
+    if (first.current) {
+      first.current = false;
+      return;
+    }
+    const at = flat.findIndex((r) => r.id === current);
+    const shown = document.querySelector(`tr[data-row="${current}"]`);
+    if (shown) shown.scrollIntoView({ block: 'nearest' });
+    else if (at >= 0) sight.scrollToIndex(at, { align: 'center' });
   }, [current]);
+  const inSight = seen.map((v) => lines[v.index]?.r.id ?? 0);
+  const key = `${inSight[0]} ${inSight.at(-1)} ${inSight.length}`;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked for when other lines come into sight
+  useEffect(() => want(inSight), [key]);
 
   const put = (r: LedgerRow) => setRows((all) => all.map((x) => (x.id === r.id ? r : x)));
   const refused = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
@@ -63,7 +87,7 @@ export default function LedgerView({ rows: given, people, series, today, me, vie
     setEditing(null);
     put({ ...r, ...optimistic });
     try {
-      const kept = await post<{ row: LedgerRow; event: number }>(`/api/commitments/${r.id}`, { ...what, seen: r.last });
+      const kept = await post<{ row: LedgerRow; event: number }>(`/api/commitments/${r.id}`, { ...what, ...(r.last ? { seen: r.last } : {}) });
       put(kept.row);
       setSaid({
         head: `${r.ref} ${words}`,
@@ -293,120 +317,129 @@ export default function LedgerView({ rows: given, people, series, today, me, vie
                 <th className="c-from">From</th>
               </tr>
             </thead>
-            <tbody>
-              {groups.map((g) =>
-                g.rows.map((r, i) => {
-                  const late = r.due !== null && r.due < today && r.state !== 'done' && r.state !== 'dropped';
-                  const mine = editing?.id === r.id ? editing.field : null;
-                  return (
-                    <tr key={`${g.name}${r.id}`} data-row={r.id} className={`${i === 0 ? 'first' : ''}${r.id === current ? ' at' : ''}${marked.has(r.id) ? ' marked' : ''}${mine ? ' edit' : ''}`} aria-current={r.id === current || undefined} onClick={() => setCurrent(r.id)}>
-                      <th scope="row">
-                        {i === 0 && (
-                          <span className={`grp ${g.tone}`}>
-                            {g.name} <b>{g.rows.length}</b>
-                          </span>
-                        )}
-                        <a className="ref" href={`/ledger/${r.ref}`}>
-                          {r.ref}
-                        </a>
-                      </th>
-                      <td className="what">
-                        {mine === 'waits' ? (
-                          <span className="typed wide">
-                            <input
-                              // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
-                              autoFocus
-                              aria-label="Waits for"
-                              placeholder="what it waits for, or a reference such as C-12"
-                              onKeyDown={(e) => {
-                                const words = (e.target as HTMLInputElement).value.trim();
-                                if (e.key === 'Enter') void change(r, { do: 'block', ...(/^C-\d+$/i.test(words) ? { on: words.toUpperCase() } : words ? { reason: words } : {}) }, 'waits', { state: 'blocked' });
-                                if (e.key === 'Escape') setEditing(null);
-                              }}
-                            />
-                          </span>
-                        ) : mine === 'text' ? (
-                          <span className="typed wide">
-                            <input
-                              // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
-                              autoFocus
-                              aria-label="What"
-                              value={draft}
-                              onChange={(e) => setDraft(e.target.value)}
-                              onKeyDown={(e) => {
-                                if (e.key === 'Enter' && draft.trim()) void change(r, { do: 'reword', text: draft.trim() }, 'reworded', { text: draft.trim() });
-                                if (e.key === 'Escape') setEditing(null);
-                              }}
-                            />
-                          </span>
-                        ) : (
-                          <button
-                            type="button"
-                            onClick={() => {
-                              setCurrent(r.id);
-                              setDraft(r.text);
-                              setEditing({ id: r.id, field: 'text' });
+            <tbody ref={body}>
+              {before > 0 && (
+                <tr className="gap">
+                  <td colSpan={9} style={{ height: before }} />
+                </tr>
+              )}
+              {seen.map((v) => {
+                const { r, head: g } = lines[v.index]!;
+                const late = r.due !== null && r.due < today && r.state !== 'done' && r.state !== 'dropped';
+                const mine = editing?.id === r.id ? editing.field : null;
+                return (
+                  <tr key={v.key} ref={sight.measureElement} data-index={v.index} data-row={r.id} className={`${g ? 'first' : ''}${r.id === current ? ' at' : ''}${marked.has(r.id) ? ' marked' : ''}${mine ? ' edit' : ''}`} aria-current={r.id === current || undefined} onClick={() => setCurrent(r.id)}>
+                    <th scope="row">
+                      {g && (
+                        <span className={`grp ${g.tone}`}>
+                          {g.name} <b>{g.rows.length}</b>
+                        </span>
+                      )}
+                      <a className="ref" href={`/ledger/${r.ref}`}>
+                        {r.ref}
+                      </a>
+                    </th>
+                    <td className="what">
+                      {mine === 'waits' ? (
+                        <span className="typed wide">
+                          <input
+                            // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
+                            autoFocus
+                            aria-label="Waits for"
+                            placeholder="what it waits for, or a reference such as C-12"
+                            onKeyDown={(e) => {
+                              const words = (e.target as HTMLInputElement).value.trim();
+                              if (e.key === 'Enter') void change(r, { do: 'block', ...(/^C-\d+$/i.test(words) ? { on: words.toUpperCase() } : words ? { reason: words } : {}) }, 'waits', { state: 'blocked' });
+                              if (e.key === 'Escape') setEditing(null);
                             }}
-                            title={r.text}
-                          >
-                            {r.text}
-                          </button>
-                        )}
-                      </td>
-                      <td className="c-owner">
-                        {mine === 'owner' ? (
-                          <OwnerField value={r.owner.map((o) => o.id)} people={people} onLeave={() => setEditing(null)} onKeep={(ids, names) => act({ do: 'hand over', owner: ids }, `is ${listOf(names) || 'nobody’s'} now`, { owner: ids.map((id, k) => ({ id, name: names[k] ?? id })) }, r)} />
-                        ) : (
-                          <button
-                            type="button"
-                            className={r.owner.length ? '' : 'soon'}
-                            onClick={() => {
-                              setCurrent(r.id);
-                              if (r.endedOn === null) setEditing({ id: r.id, field: 'owner' });
+                          />
+                        </span>
+                      ) : mine === 'text' ? (
+                        <span className="typed wide">
+                          <input
+                            // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
+                            autoFocus
+                            aria-label="What"
+                            value={draft}
+                            onChange={(e) => setDraft(e.target.value)}
+                            onKeyDown={(e) => {
+                              if (e.key === 'Enter' && draft.trim()) void change(r, { do: 'reword', text: draft.trim() }, 'reworded', { text: draft.trim() });
+                              if (e.key === 'Escape') setEditing(null);
                             }}
-                          >
-                            {listOf(r.owner.map((o) => o.name)) || 'nobody yet'}
-                          </button>
-                        )}
-                      </td>
-                      <td className="c-due">
-                        {mine === 'off' ? (
-                          <DateField value={null} context={{ date: today, next: null }} today={today} label="Put off until" onLeave={() => setEditing(null)} onKeep={(until) => (until ? act({ do: 'put off', until }, `put off to ${shortDay(until, today)}`, { putOff: until }, r) : setEditing(null))} />
-                        ) : mine === 'due' ? (
-                          <DateField value={r.due} context={{ date: today, next: null }} today={today} label="Due date" onLeave={() => setEditing(null)} onKeep={(due) => act({ do: 'move', due }, due ? `moved to ${shortDay(due, today)}` : 'has no date now', { due }, r)} />
-                        ) : (
-                          <button
-                            type="button"
-                            onClick={() => {
-                              setCurrent(r.id);
-                              if (r.endedOn === null) setEditing({ id: r.id, field: 'due' });
-                            }}
-                          >
-                            <span className={r.due ? 'day' : 'day soon'}>{r.due ? shortDay(r.due, today) : 'no date'}</span>
-                            {r.endedOn ? (
-                              <span className="rel ok">
-                                {r.state} {shortDay(r.endedOn, today)}
-                              </span>
-                            ) : r.state === 'blocked' ? (
-                              <span className="rel moss">{r.waitsFor ? `waits for ${r.waitsFor}` : 'waiting'}</span>
-                            ) : r.putOff !== null && r.putOff > today ? (
-                              <span className="rel moss">{r.putOff === 'backlog' ? 'backlog' : `back ${shortDay(r.putOff, today)}`}</span>
-                            ) : (
-                              r.due && <span className={`rel ${late ? 'late' : r.due <= addDays(today, 1) ? 'soon' : 'moss'}`}>{relativeDay(r.due, today)}</span>
-                            )}
-                          </button>
-                        )}
-                      </td>
-                      <td className="n c-n">{days(r, today)}</td>
-                      <td className="n c-n">{r.carried || <span className="zero">·</span>}</td>
-                      <td className="n c-n">{r.moved || <span className="zero">·</span>}</td>
-                      <td className="c-life">
-                        <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={136} scale={0.9} />
-                      </td>
-                      <td className="c-from">{r.from}</td>
-                    </tr>
-                  );
-                }),
+                          />
+                        </span>
+                      ) : (
+                        <button
+                          type="button"
+                          onClick={() => {
+                            setCurrent(r.id);
+                            setDraft(r.text);
+                            setEditing({ id: r.id, field: 'text' });
+                          }}
+                          title={r.text}
+                        >
+                          {r.text}
+                        </button>
+                      )}
+                    </td>
+                    <td className="c-owner">
+                      {mine === 'owner' ? (
+                        <OwnerField value={r.owner.map((o) => o.id)} people={people} onLeave={() => setEditing(null)} onKeep={(ids, names) => act({ do: 'hand over', owner: ids }, `is ${listOf(names) || 'nobody’s'} now`, { owner: ids.map((id, k) => ({ id, name: names[k] ?? id })) }, r)} />
+                      ) : (
+                        <button
+                          type="button"
+                          className={r.owner.length ? '' : 'soon'}
+                          onClick={() => {
+                            setCurrent(r.id);
+                            if (r.endedOn === null) setEditing({ id: r.id, field: 'owner' });
+                          }}
+                        >
+                          {listOf(r.owner.map((o) => o.name)) || 'nobody yet'}
+                        </button>
+                      )}
+                    </td>
+                    <td className="c-due">
+                      {mine === 'off' ? (
+                        <DateField value={null} context={{ date: today, next: null }} today={today} label="Put off until" onLeave={() => setEditing(null)} onKeep={(until) => (until ? act({ do: 'put off', until }, `put off to ${shortDay(until, today)}`, { putOff: until }, r) : setEditing(null))} />
+                      ) : mine === 'due' ? (
+                        <DateField value={r.due} context={{ date: today, next: null }} today={today} label="Due date" onLeave={() => setEditing(null)} onKeep={(due) => act({ do: 'move', due }, due ? `moved to ${shortDay(due, today)}` : 'has no date now', { due }, r)} />
+                      ) : (
+                        <button
+                          type="button"
+                          onClick={() => {
+                            setCurrent(r.id);
+                            if (r.endedOn === null) setEditing({ id: r.id, field: 'due' });
+                          }}
+                        >
+                          <span className={r.due ? 'day' : 'day soon'}>{r.due ? shortDay(r.due, today) : 'no date'}</span>
+                          {r.endedOn ? (
+                            <span className="rel ok">
+                              {r.state} {shortDay(r.endedOn, today)}
+                            </span>
+                          ) : r.state === 'blocked' ? (
+                            <span className="rel moss">{r.waitsFor ? `waits for ${r.waitsFor}` : 'waiting'}</span>
+                          ) : r.putOff !== null && r.putOff > today ? (
+                            <span className="rel moss">{r.putOff === 'backlog' ? 'backlog' : `back ${shortDay(r.putOff, today)}`}</span>
+                          ) : (
+                            r.due && <span className={`rel ${late ? 'late' : r.due <= addDays(today, 1) ? 'soon' : 'moss'}`}>{relativeDay(r.due, today)}</span>
+                          )}
+                        </button>
+                      )}
+                    </td>
+                    <td className="n c-n">{days(r, today)}</td>
+                    <td className="n c-n">{r.carried || <span className="zero">·</span>}</td>
+                    <td className="n c-n">{r.moved || <span className="zero">·</span>}</td>
+                    <td className="c-life">
+                      <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={136} scale={0.9} />
+                    </td>
+                    <td className="c-from">{r.from}</td>
+                  </tr>
+                );
+              })}
+              {after > 0 && (
+                <tr className="gap">
+                  <td colSpan={9} style={{ height: after }} />
+                </tr>
               )}
             </tbody>
           </table>

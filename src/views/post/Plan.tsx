@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import type { PostProps, StripMark } from '../../server/pages/post.ts';
 
@@ -25,8 +26,14 @@ export function Plan({ days, rows, today, at, onPick }: Pick<PostProps, 'days' |
   const cols = columns(days);
   const height = TOP + Math.max(1, rows.length) * ROW + 8;
   const col = (day: string) => cols[days.findIndex((d) => d.day === day)];
+  const box = useRef<HTMLDivElement>(null);
+  // where the strip is wider than the page it begins at today
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page opens
+  useEffect(() => {
+    if (box.current && box.current.scrollWidth > box.current.clientWidth) box.current.scrollLeft = (col(today)?.x ?? 0) - 190;
+  }, []);
   return (
-    <div className="strip-box">
+    <div className="strip-box" ref={box}>
       <svg className="plan" viewBox={`0 0 1280 ${height}`} width="1280" height={height} role="img" aria-label={`Letter plan from ${shortDay(days[0]!.day)} to ${shortDay(days.at(-1)!.day)}`}>
         <defs>
           <pattern id="off" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">

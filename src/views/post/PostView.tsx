@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
@@ -125,9 +125,12 @@ export default function PostView(props: PostProps) {
       wrong(error);
     }
   };
+  const opened = useRef(id);
   useEffect(() => {
+    if (opened.current === id) return;
+    opened.current = id;
     document.querySelector('.post-right li.on')?.scrollIntoView({ block: 'nearest' });
-  }, []);
+  }, [id]);
 
   return (
     <>

@@ -2,7 +2,9 @@ import { mkdirSync, readdirSync, readFileSync, renameSync, statSync } from 'node
 import { join } from 'node:path';
 import pino from 'pino';
 import { SMTPServer } from 'smtp-server';
+import { today } from './clock.ts';
 import type { Db } from './database.ts';
+import { expireRecords } from './keeping.ts';
 import { webhookPoster } from './letters/chat.ts';
 import { MAIL_LIMIT, receiveMail } from './letters/inbound.ts';
 import { answerAddress, tokenOf } from './letters/links.ts';
@@ -37,6 +39,7 @@ export function startBackground(db: Db): void {
       if (busy) return;
       busy = true;
       try {
+        if (beat % 360 === 0) await expireRecords(db, today());
         if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
         await deliverDue(db, theCarriers(), () => new Date());
         await readFolder(db, process.env.OTTIK_ANSWERS_DIR ?? 'data/answers');

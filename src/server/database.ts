@@ -6,6 +6,7 @@ import * as firstCrossing from './migrations/001-first-crossing.ts';
 import * as minutesAndReshaping from './migrations/002-minutes-and-reshaping.ts';
 import * as lettersAndAnswers from './migrations/003-letters-and-answers.ts';
 import * as untilDone from './migrations/004-until-done.ts';
+import * as keeping from './migrations/005-keeping.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -19,7 +20,7 @@ export async function openDatabase(file: string): Promise<Db> {
   sqlite.pragma('busy_timeout = 4000');
   sqlite.pragma('synchronous = NORMAL');
   const db = new Kysely<Database>({ dialect: new SqliteDialect({ database: sqlite }) });
-  const { error } = await new Migrator({ db, provider: { getMigrations: async () => ({ '001-first-crossing': firstCrossing, '002-minutes-and-reshaping': minutesAndReshaping, '003-letters-and-answers': lettersAndAnswers, '004-until-done': untilDone }) } }).migrateToLatest();
+  const { error } = await new Migrator({ db, provider: { getMigrations: async () => ({ '001-first-crossing': firstCrossing, '002-minutes-and-reshaping': minutesAndReshaping, '003-letters-and-answers': lettersAndAnswers, '004-until-done': untilDone, '005-keeping': keeping }) } }).migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
   return db;
 }

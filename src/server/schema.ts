@@ -59,6 +59,11 @@ export interface Database {
     /** JSON, {@link VoicesSchema}: record's own names to people */
     voices: string;
     keep_until: string | null;
+    /** JSON, what is quoted of it once its words are gone */
+    quotes: ColumnType<string | null, string | null | undefined, string | null>;
+    gone_at: ColumnType<string | null, string | null | undefined, string | null>;
+    /** how and when people were told that it is taken */
+    told: ColumnType<string | null, string | null | undefined, string | null>;
   };
   finds: {
     id: Generated<number>;
@@ -187,6 +192,7 @@ export interface Database {
     by_itself: ColumnType<number, number | undefined, number>;
   };
   settings: { name: string; value: string };
+  record_events: { id: Generated<number>; record_id: number; kind: string; note: string | null; on_day: string; at: string; by_person: string | null };
   /** dated scraps, also those about a person, project, meeting or commitment; `standing` ones stay in sight */
   jottings: {
     id: Generated<number>;

@@ -1,12 +1,20 @@
 import type { MeetingRecord, RecordFormat } from '../core/record/model.ts';
+import { type QuotedSegment, recordOfQuotes } from '../core/record/quotes.ts';
 import type { Db } from './database.ts';
 import { readRecordFile } from './record-files.ts';
 
 const read = new Map<string, MeetingRecord>();
 
-/** The record as it was read. Reading can be repeated at any time from the bytes, so only a few are kept at hand. */
+/**
+ * The record as it was read; of one whose words are gone, its quotes. Reading can be repeated at any time from the
+ * bytes, so only a few are kept at hand.
+ */
 export async function recordWords(db: Db, id: number): Promise<MeetingRecord> {
-  const row = await db.selectFrom('records').select(['bytes', 'format', 'sha256']).where('id', '=', id).executeTakeFirstOrThrow();
+  const row = await db.selectFrom('records').select(['bytes', 'format', 'sha256', 'quotes', 'gone_at']).where('id', '=', id).executeTakeFirstOrThrow();
+  if (row.gone_at) {
+    const kept = JSON.parse(row.quotes ?? '{"count":0,"segments":[]}') as { count: number; segments: QuotedSegment[] };
+    return recordOfQuotes(row.format as RecordFormat, kept.count, kept.segments);
+  }
   const key = `${row.sha256}.${row.format}`;
   let record = read.get(key);
   if (!record) {
@@ -15,4 +23,9 @@ export async function recordWords(db: Db, id: number): Promise<MeetingRecord> {
     read.set(key, record);
   }
   return record;
+}
+
+/** Forgets what is kept at hand: words that are to go go here too. */
+export function forgetWords(): void {
+  read.clear();
 }

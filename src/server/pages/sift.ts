@@ -2,6 +2,7 @@ import type { EventKind } from '../../core/ledger/events.ts';
 import type { Segment } from '../../core/record/model.ts';
 import type { KeptFind } from '../finds.ts';
 import { findsOf } from '../finds.ts';
+import { type Keeping, keepingOf } from '../keeping.ts';
 import { ledgerRows } from '../ledger.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
 import type { Choice } from '../people.ts';
@@ -28,6 +29,7 @@ export interface SiftProps {
   open: OpenRow[];
   next: { action: number; decision: number; question: number };
   today: string;
+  keeping: Keeping;
 }
 
 /** A record of the meeting, when there are several to choose from. */
@@ -82,6 +84,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
       open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
       next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
       today,
+      keeping: await keepingOf(asker, db, row.id),
     },
   };
 }

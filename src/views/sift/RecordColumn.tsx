@@ -18,10 +18,12 @@ interface Props {
   onFind(id: number): void;
   /** on a narrow page: the notes that stand below a segment */
   below: ((segment: number) => ReactNode[]) | null;
+  /** what stands at the foot of the record */
+  foot: ReactNode;
 }
 
 /** The record, set to be read, with what was read from it underlined. */
-export function RecordColumn({ turns, shown, marks, current, address, onFind, below }: Props) {
+export function RecordColumn({ turns, shown, marks, current, address, onFind, below, foot }: Props) {
   return (
     <section className="rec" aria-label="Record">
       {shown[0] > 0 && <p className="folded">{shown[0]} turns before this</p>}
@@ -36,6 +38,7 @@ export function RecordColumn({ turns, shown, marks, current, address, onFind, be
         );
       })}
       {shown[1] < turns.length && <p className="folded">{turns.length - shown[1]} turns after this</p>}
+      {foot}
     </section>
   );
 }

@@ -5,6 +5,7 @@ import type { SiftProps } from '../../server/pages/sift.ts';
 import { Foot } from '../parts/Foot.tsx';
 import { KindShape } from '../parts/Shapes.tsx';
 import { type Join, joinNotes } from './joins.ts';
+import { KeepingLine } from './KeepingLine.tsx';
 import { marksBySegment } from './marks.ts';
 import { edgeOf, RecordColumn } from './RecordColumn.tsx';
 import { ALL_SHOWN, isShown, KINDS, type Shown, ShownLine } from './Shown.tsx';
@@ -17,7 +18,7 @@ import { useFinds } from './use-finds.ts';
 const REACH = 250;
 
 export default function SiftView(props: SiftProps) {
-  const { meeting, record, open, today } = props;
+  const { meeting, record, open, today, keeping } = props;
   const [current, setCurrent] = useState<number | null>(() => [...props.finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id).find((f) => f.verdict === 'open')?.id ?? null);
   const [field, setField] = useState<Field>(null);
   const [merging, setMerging] = useState<number | null>(null);
@@ -212,7 +213,7 @@ export default function SiftView(props: SiftProps) {
       <ShownLine finds={finds} shown={shown} onChange={setShown} />
       <div className={`sift${narrow ? ' is-narrow' : ''}`} ref={root} style={narrow ? undefined : { minHeight: height }}>
         <div className="leafcol" />
-        <RecordColumn turns={turns} shown={part} marks={marks} current={current} address={`/meetings/${meeting.id}/sift?record=${record.id}`} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} />
+        <RecordColumn turns={turns} shown={part} marks={marks} current={current} address={`/meetings/${meeting.id}/sift?record=${record.id}`} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} foot={<KeepingLine keeping={keeping} today={today} />} />
         {!narrow && (
           <>
             <svg className="wires" aria-hidden="true">

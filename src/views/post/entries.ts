@@ -68,7 +68,7 @@ export function lineOf(e: Entry, today: string): { who: string; what: string; en
             : r.nature === 'unmatched'
               ? r.subject || 'no subject'
               : open > 0
-                ? `${open} to look at: ${r.words.replace(/\s+/g, ' ')}`
+                ? r.words.replace(/\s+/g, ' ')
                 : listOf(r.answers.filter((a) => a.verdict === 'taken').map((a) => `${a.ref ?? 'a word'} ${ANSWERED[a.kind] ?? a.kind}`)) || r.words.replace(/\s+/g, ' ') || 'nothing in it';
       return { who: r.from, what, end: r.receivedAt.slice(0, 10) === today ? r.receivedAt.slice(11, 16) : shortDay(r.receivedAt.slice(0, 10)), tone: r.nature === 'bounce' ? 'late' : '' };
     }

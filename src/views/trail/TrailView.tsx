@@ -240,6 +240,13 @@ function Happened({ event: e, dueBefore: was, people, today, current, onUndo }: 
         )}
         {e.data.text && e.kind === 'reworded' && <span>now “{e.data.text}”</span>}
         {e.data.reason && <span>{e.data.reason}</span>}
+        {e.data.letter !== undefined && (
+          <a className="may line" href={`/post/letters/${e.data.letter}`}>
+            the letter
+          </a>
+        )}
+        {e.data.reply !== undefined && <span className="moss">from an answer</span>}
+        {e.kind === 'put off' && <span>{e.data.until ? `until ${shortDay(e.data.until)}` : 'into the backlog'}</span>}
         {e.meeting !== null && <span>taken by {e.byName}</span>}
         {onUndo && (
           <button type="button" className="undo" onClick={onUndo}>

@@ -18,6 +18,13 @@ const json = (file: string): any => JSON.parse(readFileSync(file, 'utf8'));
 
 export const MEETINGS = join(import.meta.dirname, 'meetings');
 
+/**
+ * Notes and minutes of our own, in forms the annotated meetings have few of: boxes to tick, tables of actions, labels,
+ * marks. Learned from beside them, and never part of the scores.
+ */
+const NOTES = join(import.meta.dirname, 'notes');
+export const ownNotes = (): Annotated[] => annotatedMeetings(NOTES);
+
 /** Every annotated meeting below a folder of series, in order. */
 export function annotatedMeetings(root = MEETINGS): Annotated[] {
   return readdirSync(root, { withFileTypes: true })

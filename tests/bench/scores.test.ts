@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { evaluate, reliability } from '../../bench/learn/evaluate.ts';
 import { fitLogistic } from '../../bench/learn/logistic.ts';
-import { annotatedMeetings } from '../../bench/meetings.ts';
+import { annotatedMeetings, ownNotes } from '../../bench/meetings.ts';
 import { emptyTallies, f1, likeness, pairUp, tally } from '../../bench/score.ts';
 import { logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
@@ -21,6 +21,12 @@ describe('Sift on the annotated meetings', () => {
   ] as const)('%s stay at what was reached, F1 at least %d', (measure, least) => {
     expect(f1(outcome.tallies[measure])).toBeGreaterThanOrEqual(least);
   });
+  it('reads notes by their form: boxes, labels, tables, marks', () => {
+    const notes = evaluate(ownNotes(), () => weights, null).tallies;
+    expect(f1(notes.commitments)).toBeGreaterThanOrEqual(0.8);
+    expect(f1(notes.decisions)).toBeGreaterThanOrEqual(0.5);
+    expect(f1(notes.questions)).toBeGreaterThanOrEqual(0.8);
+  });
   it('leaves no series without finds', () => {
     for (const [series, t] of outcome.bySeries) expect(t.commitments.right, series).toBeGreaterThan(5);
   });
@@ -33,7 +39,7 @@ describe('Sift on the annotated meetings', () => {
 
 describe('annotated meetings', () => {
   it('point at places that exist and at commitments that were open', () => {
-    for (const m of annotatedMeetings()) {
+    for (const m of [...annotatedMeetings(), ...ownNotes()]) {
       const open = new Set(m.input.open.map((o) => o.id));
       for (const item of [...m.gold.commitments, ...m.gold.decisions, ...m.gold.questions, ...m.gold.updates]) for (const e of item.evidence) expect(m.input.record.segments[e], `${m.name} ${e}`).toBeDefined();
       for (const u of m.gold.updates) expect(open.has(u.open), `${m.name} ${u.open}`).toBe(true);

@@ -20,7 +20,7 @@ export const MEETINGS = join(import.meta.dirname, 'meetings');
 
 /**
  * Notes and minutes of our own, in forms the annotated meetings have few of: boxes to tick, tables of actions, labels,
- * marks. Learned from beside them, and never part of the scores.
+ * marks. Never learned from: they tell how well plain notes are read.
  */
 const NOTES = join(import.meta.dirname, 'notes');
 export const ownNotes = (): Annotated[] => annotatedMeetings(NOTES);

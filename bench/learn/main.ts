@@ -12,7 +12,7 @@ import { Roster } from '../../src/core/language/people.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { unitsOf } from '../../src/core/sift/units.ts';
 import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' };
-import { annotatedMeetings, ownNotes } from '../meetings.ts';
+import { annotatedMeetings } from '../meetings.ts';
 import { readUnseen, unseenReadings } from './answers.ts';
 import { evaluate, leaveOut, showTallies } from './evaluate.ts';
 import { learn } from './stages.ts';
@@ -23,7 +23,6 @@ const after = (flag: string) => {
   return at < 0 ? [] : argv.slice(at + 1).filter((a) => !a.startsWith('--'));
 };
 const meetings = annotatedMeetings();
-const notes = ownNotes();
 
 if (argv.includes('--export')) {
   writeFileSync(
@@ -54,12 +53,11 @@ for (const [name, close] of [
 ] as const) {
   if (name === 'close' && !close) continue;
   const known = close ? meetings.filter((m) => close.has(m.name)) : meetings;
-  console.log(showTallies(`${name} reader, series left out (${folds} folds, ${known.length} meetings)`, leaveOut(known, folds, close, notes).tallies));
+  console.log(showTallies(`${name} reader, series left out (${folds} folds, ${known.length} meetings)`, leaveOut(known, folds, close).tallies));
   if (argv.includes('--check')) continue;
-  const models = learn([...known, ...notes], close);
+  const models = learn(known, close);
   const file = join(import.meta.dirname, '../../src/core/sift/weights', `${name}.json`);
   writeFileSync(file, `${JSON.stringify(models)}\n`);
   console.log(showTallies('on the meetings learned from', evaluate(known, () => models, close).tallies));
-  console.log(showTallies('on our own notes, learned from too', evaluate(notes, () => models, close).tallies));
 }
 console.log(`${((Date.now() - began) / 1000).toFixed(0)} s`);

@@ -21,11 +21,12 @@ describe('Sift on the annotated meetings', () => {
   ] as const)('%s stay at what was reached, F1 at least %d', (measure, least) => {
     expect(f1(outcome.tallies[measure])).toBeGreaterThanOrEqual(least);
   });
-  it('reads notes by their form: boxes, labels, tables, marks', () => {
+  it('reads notes it has not learned from by their form: boxes, labels, tables, marks', () => {
     const notes = evaluate(ownNotes(), () => weights, null).tallies;
     expect(f1(notes.commitments)).toBeGreaterThanOrEqual(0.8);
-    expect(f1(notes.decisions)).toBeGreaterThanOrEqual(0.5);
+    expect(f1(notes.decisions)).toBeGreaterThanOrEqual(0.58);
     expect(f1(notes.questions)).toBeGreaterThanOrEqual(0.8);
+    expect(f1(notes['with owner and date'])).toBeGreaterThanOrEqual(0.64);
   });
   it('leaves no series without finds', () => {
     for (const [series, t] of outcome.bySeries) expect(t.commitments.right, series).toBeGreaterThan(5);

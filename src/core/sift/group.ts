@@ -1,3 +1,4 @@
+import { twoMatters } from './forms.ts';
 import { type LinearModel, logOdds, probability } from './linear.ts';
 import { linkFeatures, NEAR } from './link.ts';
 import type { Reading } from './reading.ts';
@@ -37,7 +38,7 @@ export function groupUnits(reading: Reading, odds: Float64Array, link: LinearMod
     let most = JOIN_FROM;
     for (const g of rivals(reading, groups, byStem, i)) {
       const group = groups[g]!;
-      if (group.units.length >= MOST_PLACES) continue;
+      if (group.units.length >= MOST_PLACES || group.units.some((a) => twoMatters(reading.units[a]!, reading.units[i]!))) continue;
       let sum = 0;
       let top = 0;
       const against = group.units.length > 3 ? [group.core, ...group.units.slice(-2)] : group.units;

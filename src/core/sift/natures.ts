@@ -1,4 +1,5 @@
 import { unitFeatures, type Vocabulary } from './features.ts';
+import { raiseByForm } from './forms.ts';
 import { type Features, type LinearModel, logOdds } from './linear.ts';
 import type { Reading } from './reading.ts';
 
@@ -61,5 +62,6 @@ export function readNatures(reading: Reading, models: NatureModels): Natures {
     const second = secondFeatures(reading, first, i);
     for (const n of NATURES) odds[n][i] = logOdds(models.second[n], second);
   }
+  raiseByForm(reading.units, odds);
   return { features, odds };
 }

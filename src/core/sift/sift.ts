@@ -3,6 +3,7 @@ import { bestByUnit, rankClauses } from './clauses.ts';
 import type { Draft } from './draft.ts';
 import { chooseDue, type DueChoice } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
+import { formOf, namesNobody } from './forms.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
 import { namingOf, type RankedKeyword, rankKeywords } from './keywords.ts';
@@ -60,9 +61,16 @@ function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'o
   }
   const words = rankKeywords(reading, { odds, group, sentences: null }, models.keyword.action);
   const naming = namingOf(words);
-  const owner = chooseOwner(reading, group, naming, models.owner);
+  const owner = namesNobody(reading.units[group.core]!) ? NOBODY : chooseOwner(reading, group, naming, models.owner);
   const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
-  return { group, nature, owner, due, ...wordAction(reading, words, owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
+  return { group, nature, owner, due, ...wordAction(reading, ownWords(reading, group, words), owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
+}
+
+/** What a line of notes is known by stands in it: lines above and below speak of other things. */
+function ownWords(reading: Reading, group: Group, words: readonly RankedKeyword[]): readonly RankedKeyword[] {
+  if (formOf(reading.units[group.core]!) === null) return words;
+  const units = new Set(group.units);
+  return words.filter((w) => w.keyword.places.some((p) => units.has(p.unit)));
 }
 
 /** Words a careful reader is expected to have used too, among the ten likeliest. */

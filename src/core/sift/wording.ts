@@ -23,6 +23,9 @@ export function inOneLine({ text, about }: Wording): string {
 const LEAD_IN =
   /^(?:(?:okay|ok|so|right|well|yeah|yes|yep|no|and|but|um|uh|er|ah|oh|then|now|sure|fine|great|good|look|listen|actually|also|anyway|alright|all right|ja|ya|righto|because|or|plus|see|hang on|wait|sorry|thanks|thank you|lovely|perfect|brilliant|i mean|you know|i think|i suppose|i guess|i'd say|of course|for the record|one more thing|next|first|second|last|finally|again|still|only)\b[\s,.:;–—-]*)+/i;
 
+/** A label that says what a line is, and is no part of what it says. */
+const LABEL = /^\s*(?:decision|decided|agreed|resolved|open(?: question| point)?|question|left open|parked)\s*[:–]\s+/i;
+
 /** Words an action is named with. With fewer too many matters sound alike, with more the one matter is lost among them. */
 const WORDS_OF_AN_ACTION = 10;
 /** What a word costs that names nothing, against the likelihood of the words that do. */
@@ -111,8 +114,8 @@ function wordsWithin(unit: ReadUnit): PhraseWord[] {
       stem: stem(w.low),
       small: SMALL.has(w.low),
       empty: isEmptyWord(w.low) || w.low.length < 2,
-      newSentence: k > 0 && /[.!?;]|--/.test(unit.text.slice(said[k - 1]!.to, w.from)),
-      closes: k + 1 >= said.length || /[,.!?;]/.test(unit.text.slice(w.to, said[k + 1]!.from)),
+      newSentence: k > 0 && /[.!?;|]|--/.test(unit.text.slice(said[k - 1]!.to, w.from)),
+      closes: k + 1 >= said.length || /[,.!?;|]/.test(unit.text.slice(w.to, said[k + 1]!.from)),
     }));
     phrased.set(unit, out);
   }
@@ -128,7 +131,13 @@ function withNames(text: string, keywords: readonly Keyword[]): Wording {
 /** Decisions and questions keep the sentence that was said, without its lead-in, and after it what names the matter. */
 export function wordPlain(best: Clause | undefined, ranked: readonly RankedKeyword[], question: boolean): Wording {
   if (!best) return { text: NOTHING, about: [] };
-  let text = finish(best.text.replace(LEAD_IN, '').replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''), 150);
+  let text = finish(
+    best.text
+      .replace(LABEL, '')
+      .replace(LEAD_IN, '')
+      .replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''),
+    150,
+  );
   if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
   const own = new Set(wordsOf(text).map((w) => stem(w.replace(/'s$/, ''))));
   const rest = ranked

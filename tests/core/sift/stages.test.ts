@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { readRecord } from '../../../src/core/record/read.ts';
 import { rankClauses } from '../../../src/core/sift/clauses.ts';
 import { dueCandidates } from '../../../src/core/sift/due.ts';
+import { formOf } from '../../../src/core/sift/forms.ts';
 import { logOdds, probability, steps, strongest } from '../../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../../src/core/sift/models.ts';
 import { readNatures } from '../../../src/core/sift/natures.ts';
@@ -106,5 +107,32 @@ describe('linear models', () => {
     const f = new Map<string, number>();
     steps(f, 'x', 5, [1, 5, 9]);
     expect([...f.keys()]).toEqual(['x>=1', 'x>=5']);
+  });
+});
+
+describe('lines of notes that say by their form what they are', () => {
+  const people = [
+    { id: 'bram', name: 'Bram Osei', aliases: [], role: '' },
+    { id: 'ruth', name: 'Ruth Adair', aliases: [], role: '' },
+  ];
+  const forms = (text: string) => {
+    const reading = readUnits({ record: readRecord(text, 'md'), people, meeting: { date: '2026-03-05', next: null, present: ['bram', 'ruth'], author: null }, open: [] }, null);
+    return reading.units.map((u) => formOf(u));
+  };
+  it.each([
+    ['- [ ] paint the casing', 'todo'],
+    ['- [x] paint the casing', null],
+    ['Action: Bram to paint the casing', 'todo'],
+    ['TODO Bram: paint the casing', 'todo'],
+    ['Action (Bram): paint', 'todo'],
+    ['**Decision:** the trunk goes aft', 'decided'],
+    ['DECIDED no band', 'decided'],
+    ['Open: who pays?', 'asked'],
+    ['Agreed with everything Bram said', null],
+    ['The decision is hard', null],
+    ['Opening the shed took an hour', null],
+  ])('%j', (text, form) => expect(forms(text)).toEqual([form]));
+  it('a row of a table is one when it names who and when', () => {
+    expect(forms('| What | Who | When |\n|---|---|---|\n| Check the weights | Bram | 12 March |\n| Stores | dry | warm |')).toEqual([null, 'row', null]);
   });
 });

@@ -1,9 +1,14 @@
 import { defineMiddleware } from 'astro:middleware';
-import { startBackground } from './server/background.ts';
 import { database } from './server/database.ts';
 
-/** Starts what goes on beside the pages with the first request. */
+let asked = false;
+
+/** Starts what goes on beside the pages once the first page is answered, which does not wait for it. */
 export const onRequest = defineMiddleware(async (_, next) => {
-  startBackground(await database());
-  return next();
+  const response = await next();
+  if (!asked) {
+    asked = true;
+    setTimeout(() => void Promise.all([import('./server/background.ts'), database()]).then(([background, db]) => background.startBackground(db)), 50);
+  }
+  return response;
 });

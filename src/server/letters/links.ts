@@ -5,14 +5,28 @@ import type { Db } from '../database.ts';
 /** How long a personal page stays open after its letter was written. */
 export const LINK_DAYS = 45;
 
-/** The workspace's secret, made at first use. */
-async function secret(db: Db): Promise<string> {
+const secrets = new WeakMap<object, Promise<string>>();
+
+/** The workspace's secret, made at first use and remembered: a page must not write to show a link. */
+function secret(db: Db): Promise<string> {
+  const known = secrets.get(db);
+  if (known) return known;
+  const found = readSecret(db);
+  // within a transaction it may be taken back again
+  if (!db.isTransaction) secrets.set(db, found);
+  return found;
+}
+
+async function readSecret(db: Db): Promise<string> {
+  const read = () => db.selectFrom('settings').select('value').where('name', '=', 'link secret').executeTakeFirst();
+  const known = await read();
+  if (known) return known.value;
   await db
     .insertInto('settings')
     .values({ name: 'link secret', value: randomBytes(32).toString('base64url') })
     .onConflict((c) => c.doNothing())
     .execute();
-  return (await db.selectFrom('settings').select('value').where('name', '=', 'link secret').executeTakeFirstOrThrow()).value;
+  return (await read())!.value;
 }
 
 const sign = (key: string, what: string) => createHmac('sha256', key).update(what).digest('base64url').slice(0, 32);

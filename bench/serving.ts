@@ -43,8 +43,9 @@ async function withServer<T>(run: (url: string, file: string, started: number) =
   }
 }
 
-async function medianOf(run: () => Promise<unknown>, times = 25): Promise<number> {
-  for (let i = 0; i < 5; i++) await run();
+/** Median of several runs, in milliseconds, after warm-up. */
+export async function medianOf(run: () => Promise<unknown>, times = 25, warm = 5): Promise<number> {
+  for (let i = 0; i < warm; i++) await run();
   const out: number[] = [];
   for (let i = 0; i < times; i++) {
     const at = performance.now();

@@ -11,6 +11,7 @@ import { ledgerPage } from '../src/server/pages/ledger.ts';
 import { personPage } from '../src/server/pages/person.ts';
 import { projectPage } from '../src/server/pages/project.ts';
 import { weavePage } from '../src/server/pages/weave.ts';
+import { medianOf } from './serving.ts';
 import { BENCH_TODAY, makeWorkspace } from './workspace.ts';
 
 type Row = [string, string, string, string];
@@ -63,20 +64,9 @@ async function measure(size: typeof SIZE): Promise<Measured[]> {
     ['Letter plan of a fortnight', () => planOf(db, 'p', BENCH_TODAY), sql(open)],
   ];
   const out: Measured[] = [];
-  for (const [name, own, bare] of jobs) out.push({ name, own: await middle(own), bare: await middle(bare) });
+  for (const [name, own, bare] of jobs) out.push({ name, own: await medianOf(async () => own(), 5, 1), bare: await medianOf(async () => bare(), 5, 1) });
   raw.close();
   await db.destroy();
   rmSync(dirname(file), { recursive: true, force: true });
   return out;
-}
-
-async function middle(run: () => unknown, times = 5): Promise<number> {
-  await run();
-  const out: number[] = [];
-  for (let i = 0; i < times; i++) {
-    const at = performance.now();
-    await run();
-    out.push(performance.now() - at);
-  }
-  return out.sort((a, b) => a - b)[Math.floor(times / 2)]!;
 }

@@ -11,6 +11,7 @@ import { get, post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
+import { Pick } from '../parts/Pick.tsx';
 import { Thread } from '../parts/Thread.tsx';
 import { EntryLine } from './EntryLine.tsx';
 import { type Grouping, groupRows, passes } from './grouping.ts';
@@ -178,18 +179,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   const from = addDays(today, -BEFORE);
   const to = addDays(today, AHEAD);
 
-  const select = (label: string, key: keyof typeof filter, options: [string, string][]) => (
-    <label className="pick">
-      <span className="vh">{label}</span>
-      <select value={filter[key]} onChange={(e) => setFilter({ ...filter, [key]: e.target.value })}>
-        {options.map(([v, words]) => (
-          <option key={v} value={v}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
+  const select = (label: string, key: keyof typeof filter, options: [string, string][]) => <Pick label={label} value={filter[key]} options={options} onPick={(v) => setFilter({ ...filter, [key]: v })} />;
 
   return (
     <>

@@ -3,6 +3,7 @@ import { LANGUAGES, LENGTHS, TONES } from '../../core/letters/kinds.ts';
 import type { Letter, LetterView as View } from '../../server/letters/letters.ts';
 import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { Pick } from '../parts/Pick.tsx';
 
 export interface LetterProps {
   letter: Letter;
@@ -305,19 +306,3 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
 }
 
 const LANGUAGE = { en: 'in English', de: 'auf Deutsch', fr: 'en français', es: 'en español', pt: 'em português' };
-
-/** A choice that stands in a sentence. */
-function Pick({ label, value, options, onPick }: { label: string; value: string; options: readonly (readonly [string, string])[]; onPick(value: string): void }) {
-  return (
-    <label className="pick">
-      <span className="vh">{label}</span>
-      <select value={value} onChange={(e) => onPick(e.target.value)}>
-        {options.map(([v, words]) => (
-          <option key={v} value={v}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}

@@ -4,6 +4,7 @@ import { type LetterTemplate, VARIABLES } from '../../core/letters/templates.ts'
 import type { TemplatePreview } from '../../server/letters/template-preview.ts';
 import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { Pick } from '../parts/Pick.tsx';
 
 type Kept = LetterTemplate & { from: 'series' | 'project' | 'Ottik' };
 
@@ -61,9 +62,9 @@ export default function WordingView({ series, start }: { series: { id: string; t
     <>
       <div className="say">
         <span className="sentence">
-          The wording of <Choice label="Kind" value={kind} onPick={(v) => setKind(v as LetterKind)} options={LETTER_KINDS.map((k) => [k, k])} /> letters in <Choice label="Language" value={language} onPick={(v) => setLanguage(v as Language)} options={LANGUAGES.map((l) => [l, LANGUAGE[l]])} /> for{' '}
-          <Choice label="Series" value={of} onPick={setOf} options={[['', 'the whole project'], ...series.map((s) => [s.id, s.title] as const)]} />, seen <Choice label="Tone" value={tone} onPick={(v) => setTone(v as Tone)} options={TONES.map((x) => [x, x])} /> and{' '}
-          <Choice label="Length" value={length} onPick={(v) => setLength(v as LetterLength)} options={LENGTHS.map((l) => [l, l === 'everything' ? 'with everything' : l])} />
+          The wording of <Pick label="Kind" value={kind} onPick={(v) => setKind(v as LetterKind)} options={LETTER_KINDS.map((k) => [k, k])} /> letters in <Pick label="Language" value={language} onPick={(v) => setLanguage(v as Language)} options={LANGUAGES.map((l) => [l, LANGUAGE[l]])} /> for{' '}
+          <Pick label="Series" value={of} onPick={setOf} options={[['', 'the whole project'], ...series.map((s) => [s.id, s.title] as const)]} />, seen <Pick label="Tone" value={tone} onPick={(v) => setTone(v as Tone)} options={TONES.map((x) => [x, x])} /> and{' '}
+          <Pick label="Length" value={length} onPick={(v) => setLength(v as LetterLength)} options={LENGTHS.map((l) => [l, l === 'everything' ? 'with everything' : l])} />
         </span>
         <span className="end moss">{kept.from === 'Ottik' ? 'Ottik’s own wording' : `own wording of the ${kept.from}`}</span>
       </div>
@@ -132,20 +133,5 @@ export default function WordingView({ series, start }: { series: { id: string; t
         ]}
       />
     </>
-  );
-}
-
-function Choice({ label, value, options, onPick }: { label: string; value: string; options: readonly (readonly [string, string])[]; onPick(v: string): void }) {
-  return (
-    <label className="pick">
-      <span className="vh">{label}</span>
-      <select value={value} onChange={(e) => onPick(e.target.value)}>
-        {options.map(([v, words]) => (
-          <option key={v} value={v}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { addDays } from '../core/dates/calendar.ts';
 import { IsoDateSchema, PlaceSchema } from '../core/ledger/events.ts';
 import { quotesOf } from '../core/record/quotes.ts';
 import type { Find } from '../core/sift/find.ts';
@@ -61,10 +60,7 @@ export async function expireRecords(db: Db, today: string): Promise<number> {
   for (const { id } of due)
     await inTransaction(db, async (tx) => {
       await letGo(tx, id);
-      await tx
-        .insertInto('record_events')
-        .values({ record_id: id, kind: 'expired', note: null, on_day: addDays(today, 0), at: new Date().toISOString(), by_person: null })
-        .execute();
+      await tx.insertInto('record_events').values({ record_id: id, kind: 'expired', note: null, on_day: today, at: new Date().toISOString(), by_person: null }).execute();
     });
   return due.length;
 }

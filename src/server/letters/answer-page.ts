@@ -174,7 +174,7 @@ async function answerOf(db: Db, door: Door, told: Exclude<Tell, { do: 'take back
   }
 }
 
-/** No more digests, by one click in a mail program (RFC 8058), or all letters, by the reader's own wish. */
+/** Which letters somebody wants: none by one click in a mail program (RFC 8058), any by the choice on their page. */
 export async function stopLetters(db: Db, link: string, what: 'digest' | 'none' | 'all', today: string): Promise<void> {
   const door = await open(db, link, today);
   await db.updateTable('people').set({ letters: what }).where('id', '=', door.person).execute();

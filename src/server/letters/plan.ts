@@ -7,7 +7,7 @@ import { IsoDateSchema } from '../../core/ledger/events.ts';
 import type { CommitmentState } from '../../core/ledger/state.ts';
 import { composeLetter, type LetterItem, type LetterSitting } from '../../core/letters/compose.ts';
 import { LANGUAGES, type Language, LENGTHS, type LetterKind, type LetterLength, TONES, type Tone } from '../../core/letters/kinds.ts';
-import { daysAhead, type PlannedLetter, type PlanPart, planLetters } from '../../core/letters/plan.ts';
+import { daysAhead, type PlannedLetter, planLetters } from '../../core/letters/plan.ts';
 import type { LetterRules, ReaderWishes } from '../../core/letters/rules.ts';
 import { type Asker, askerFor, mustSee } from '../asker.ts';
 import type { Db } from '../database.ts';
@@ -340,5 +340,3 @@ export async function letGoByThemselves(db: Db, now: Date): Promise<number> {
   }
   return n;
 }
-
-export type { PlannedLetter, PlanPart };

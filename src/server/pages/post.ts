@@ -1,4 +1,3 @@
-import { weekday } from '../../core/dates/calendar.ts';
 import type { LetterKind } from '../../core/letters/kinds.ts';
 import { daysAhead, fortnight, type PlannedLetter } from '../../core/letters/plan.ts';
 import type { Db } from '../database.ts';
@@ -116,5 +115,3 @@ function strip(days: readonly string[], today: string, toCome: readonly ToCome[]
   const order = (id: string) => (id === ALL ? '\uffff' : (names.get(id) ?? id));
   return [...rows].map(([id, marks]) => ({ id, name: id === ALL ? 'everybody invited' : (names.get(id) ?? id), marks: marks.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0)) })).sort((a, b) => (order(a.name === 'everybody invited' ? ALL : a.id) < order(b.name === 'everybody invited' ? ALL : b.id) ? -1 : 1));
 }
-
-export const isWeekend = (day: string) => weekday(day) > 5;

@@ -22,6 +22,7 @@ const GREETING = /^(?:(?:dear|hi|hello|hey|good (?:morning|afternoon|evening)|mo
 export function ownWords(text: string, name: string): OwnWords[] {
   const { messages } = messagesOf({ from: name, text: withoutUnmarked(text.slice(0, 400_000)) });
   const quoted = messages.filter((m) => m.depth > 0).flatMap((m) => m.paragraphs.map((p) => ({ line: p.line + p.lines.length - 1, words: p.lines.at(-1) ?? '', first: p.lines[0] ?? '' })));
+  const bottom = isBottom(messages);
   const out: OwnWords[] = [];
   let size = 0;
   for (const p of own(messages)) {
@@ -30,7 +31,7 @@ export function ownWords(text: string, name: string): OwnWords[] {
     const kept = (end < 0 ? lines : lines.slice(0, end)).filter((l) => !signs(l, name));
     const above = quoted.filter((q) => q.line < p.line).at(-1);
     size += kept.join('').length;
-    if (kept.length && size < MOST) out.push({ lines: kept, under: above && quoted.some((q) => q.line > p.line) === false && out.length === 0 && isBottom(messages, p.line) ? null : above ? above.first : null });
+    if (kept.length && size < MOST) out.push({ lines: kept, under: bottom ? null : (above?.first ?? null) });
     // after the closing words comes a signature
     if (end >= 0 && quoted.every((q) => q.line < p.line)) break;
   }
@@ -51,8 +52,9 @@ const own = (messages: readonly MailMessage[]) =>
     .sort((a, b) => a.line - b.line);
 
 /** True when everything that was written stands below everything that is quoted: an answer to the whole of it. */
-function isBottom(messages: readonly MailMessage[], line: number): boolean {
-  return messages.every((m) => m.paragraphs.every((p) => (m.depth === 0 ? p.line >= line : p.line < line)));
+function isBottom(messages: readonly MailMessage[]): boolean {
+  const quoted = messages.filter((m) => m.depth > 0).flatMap((m) => m.paragraphs.map((p) => p.line));
+  return own(messages).every((p) => quoted.every((line) => line < p.line));
 }
 
 function signs(line: string, name: string): boolean {

@@ -92,6 +92,10 @@ describe('what is quoted', () => {
     expect(brief(`${HEAD}\n${QUOTED}\n\n1 done, 2 by Monday`)).toBe(wanted);
     expect(brief(`${HEAD}\n> 1. C-26  Signed weights.\n\ndone\n\n> 2. C-39  Hoist certificate.\n\nby Monday\n`)).toBe(wanted);
   });
+  it('above an answer of several paragraphs is answered as a whole, not by its last line', () => {
+    const items1 = { items: items.slice(0, 2) };
+    expect(brief(`${HEAD}\n> 1. C-26  Signed weights.\n> 2. C-39  Hoist certificate.\n\n1 done\n\nThe weights took a while.`, items1)).not.toMatch(/39/);
+  });
   it('without marks is quoted all the same', () => {
     expect(brief(`1 done, 2 by Monday\n\nBram\n\n${HEAD}\nDear Bram,\n1. C-26  Signed weights.\n3 done`)).toBe('26 done!, 39 moved 2026-03-09!');
   });

@@ -112,11 +112,20 @@ async function deliver(db: Db, carriers: Carriers, recipient: number, now: () =>
         .execute();
     } else {
       await tx.updateTable('letter_recipients').set({ state: 'sent', error: null, sent_at: now().toISOString(), next_try: null }).where('id', '=', r.id).execute();
-      if (r.person_id) for (const i of letter.items) await recordEvent(asker, tx, i.commitment, { kind: 'written', on: by.planned_on ?? now().toISOString().slice(0, 10), meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}) }, evidence: [] });
+      if (r.person_id) await noteOnTrails(asker, tx, letter, by.planned_on ?? now().toISOString().slice(0, 10));
     }
     await settleState(tx, letter.id, now());
   });
   return failure;
+}
+
+/** That a letter went out stands on the trail of all it is about. It has gone: where a trail cannot be written any more it still counts as sent. */
+async function noteOnTrails(asker: Asker, tx: Db, letter: Letter, on: string): Promise<void> {
+  for (const i of letter.items) {
+    await recordEvent(asker, tx, i.commitment, { kind: 'written', on, meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}) }, evidence: [] }).catch((error: unknown) => {
+      if (!(error instanceof Refusal)) throw error;
+    });
+  }
 }
 
 /** A letter's state from those of its recipients. */

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { convert } from 'html-to-text';
+import type { Insertable } from 'kysely';
 import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { readDatesIn } from '../../core/dates/languages.ts';
@@ -16,6 +17,7 @@ import type { Db } from '../database.ts';
 import { inTransaction } from '../ledger.ts';
 import { peopleOf } from '../people.ts';
 import { nextSitting } from '../records.ts';
+import type { Database } from '../schema.ts';
 import { LINK_DAYS, tokenOf } from './links.ts';
 import { managerOf } from './plan.ts';
 import { takeAnswer } from './replies.ts';
@@ -92,24 +94,7 @@ export async function receiveMail(db: Db, raw: Buffer, envelope: readonly string
 
 type NewReply = Omit<Parameters<typeof keep>[1], 'words' | 'nature' | 'note'>;
 
-async function keep(
-  db: Db,
-  reply: {
-    project_id: string | null;
-    recipient_id: number | null;
-    person_id: string | null;
-    from_address: string;
-    subject: string;
-    words: string;
-    raw: Buffer | null;
-    message_key: string;
-    received_at: string;
-    how: 'mail' | 'page';
-    nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched';
-    verified: number;
-    note: string | null;
-  },
-): Promise<Received> {
+async function keep(db: Db, reply: Insertable<Database['replies']>): Promise<Received> {
   const row = await db
     .insertInto('replies')
     .values(reply)

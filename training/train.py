@@ -5,11 +5,14 @@
 UNITS.json comes from `npm run learn -- --export UNITS.json`: every meeting as a list of units (a cue, a line, a
 sentence of minutes) with the commitments open before it and what a careful reader took from it.
 
-One encoder, two ways of reading:
+One encoder, three ways of reading:
   turns   a stretch of the record, a marker before each unit; the marker's vector tells what the unit is
           (action, decision, question, update, trap) and, compared with another marker's, whether both are about one job
   about   a commitment's text, then a stretch of the record; each marker tells whether the unit speaks of that
           commitment, and what happened to it
+  settle  a stretch around one unit, which is told from the others by its type; where a date or a name stands, and at
+          the markers, the vectors tell whether that is when the unit's job is due and who takes it on; the first
+          vector stands for "not said here"
 
 With --fold K the series whose number leaves remainder K when divided by N are left out and named in OUT/held.json: what
 the model says of these, and not of what it was trained on, shows what an unseen series will give.
@@ -28,8 +31,9 @@ import torch.nn as nn
 from transformers import AutoTokenizer, BertModel
 
 TURN_LABELS = ["action", "main", "decision", "question", "update", "trap"]
+SETTLE = ["when", "named", "speaks"]
 KINDS = ["done", "moved", "reassigned", "dropped", "blocked", "progress"]
-WINDOW, ABOUT_WINDOW, UNIT_TOKENS, OPEN_TOKENS = 256, 112, 56, 32
+WINDOW, ABOUT_WINDOW, SETTLE_WINDOW, UNIT_TOKENS, OPEN_TOKENS = 256, 112, 144, 56, 32
 STOP = set("a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do".split())
 
 
@@ -54,6 +58,8 @@ class Meeting:
         n = len(self.units)
         enc = tok([f"{u['p']}: {u['t']}" if u["p"] else u["t"] for u in self.units], add_special_tokens=False)["input_ids"] if n else []
         self.ids = [e[:UNIT_TOKENS] for e in enc]
+        self.dates = [self.places(tok, u, u["dates"]) for u in self.units]
+        self.names = [self.places(tok, u, u["names"]) for u in self.units]
         self.bags = [words(u["t"]) for u in self.units]
         by_segment = {}
         for u in self.units:
@@ -61,6 +67,7 @@ class Meeting:
         self.y = np.zeros((n, len(TURN_LABELS)), dtype=np.float32)
         self.jobs = [set() for _ in range(n)]
         self.items = []
+        self.settle = []
 
         def place(evidence, text):
             """Units of the evidence; of a segment cut into sentences only the ones the words fit best."""
@@ -85,6 +92,7 @@ class Meeting:
                     for u in us:
                         self.jobs[u].add(j)
                     self.items.append((item["text"], set(us), None))
+                    self.settle.append((sorted(us), set(item["owner"]), item.get("due")))
         texts = {o["id"]: o for o in self.open}
         self.updates = {}
         for up in gold.get("updates", []):
@@ -94,11 +102,21 @@ class Meeting:
                 self.y[u, 4] = 1
             if o:
                 self.updates[o["id"]] = (set(us), KINDS.index(up["kind"]))
+            if us and up["kind"] in ("moved", "reassigned"):
+                self.settle.append((sorted(us), set(up.get("owner") or []) or None, up.get("due") if up["kind"] == "moved" else None))
         for t in gold.get("traps", []):
             for s in t["evidence"]:
                 for u in by_segment.get(s, []):
                     if self.y[u].sum() == 0:
                         self.y[u, 5] = 1
+
+
+    @staticmethod
+    def places(tok, unit, found):
+        """Where in the unit's tokens what was found begins; what lies beyond the cut is left out."""
+        lead = f"{unit['p']}: " if unit["p"] else ""
+        out = [(len(tok(lead + unit["t"][:at], add_special_tokens=False)["input_ids"]), what) for at, what in found]
+        return [(at, what) for at, what in out if at < UNIT_TOKENS]
 
 
 class Reader(nn.Module):
@@ -112,11 +130,12 @@ class Reader(nn.Module):
         self.turn = nn.Linear(h, len(TURN_LABELS))
         self.job = nn.Linear(h, 48)
         self.about = nn.Linear(h, 1 + len(KINDS))
+        self.settle = nn.Linear(h, len(SETTLE))
         self.drop = nn.Dropout(0.1)
 
     def forward(self, ids, types, mask):
         x = self.encoder(input_ids=ids, token_type_ids=types, attention_mask=mask).last_hidden_state
-        return torch.cat([self.turn(self.drop(x)), self.job(x), self.about(self.drop(x))], dim=-1)
+        return torch.cat([self.turn(self.drop(x)), self.job(x), self.about(self.drop(x)), self.settle(self.drop(x))], dim=-1)
 
 
 def turn_windows(m, rng):
@@ -150,14 +169,15 @@ def assemble(tok, prefix, units):
     return ids, types, marks
 
 
-def about_window(m, centre, rng):
+def around(m, centre, room, rng):
+    """Units before and after one in turn, as many as there is room for."""
     lo = hi = centre
     size = len(m.ids[centre]) + 1
     while True:
         grown = False
         for side in ((-1, 1) if rng.random() < 0.6 else (1, -1)):
             k = lo - 1 if side < 0 else hi + 1
-            if 0 <= k < len(m.ids) and size + len(m.ids[k]) + 1 <= ABOUT_WINDOW - OPEN_TOKENS:
+            if 0 <= k < len(m.ids) and size + len(m.ids[k]) + 1 <= room:
                 size += len(m.ids[k]) + 1
                 lo, hi = min(lo, k), max(hi, k)
                 grown = True
@@ -169,7 +189,7 @@ def about_examples(m, tok, rng):
     out = []
 
     def add(text, centre, truth, kind):
-        lo, hi = about_window(m, centre, rng)
+        lo, hi = around(m, centre, ABOUT_WINDOW - OPEN_TOKENS, rng)
         prefix = tok(text, add_special_tokens=False)["input_ids"][:OPEN_TOKENS]
         out.append((prefix, lo, hi, [1.0 if u in truth else 0.0 for u in range(lo, hi)], kind))
 
@@ -197,6 +217,25 @@ def about_examples(m, tok, rng):
         if t is not None and rng.random() < 0.2:
             add(text, t, truth, None)
     return out
+
+
+def settle_examples(m, rng):
+    """For each job up to two of its places, the stretch around them, and where owner and date stand in it."""
+    out = []
+    for us, owner, due in m.settle:
+        for centre in rng.sample(us, min(2, len(us))):
+            lo, hi = around(m, centre, SETTLE_WINDOW - 1, rng)
+            out.append((centre, lo, hi, owner, due))
+    return out
+
+
+def assemble_settle(tok, m, centre, lo, hi):
+    """Pieces and types of a stretch in which one unit is asked about, and where its units begin."""
+    ids, types, marks = assemble(tok, None, m.ids[lo:hi])
+    at = marks[centre - lo]
+    for k in range(at, at + 1 + len(m.ids[centre])):
+        types[k] = 1
+    return ids, types, marks
 
 
 def pad(rows, device=None):
@@ -238,6 +277,34 @@ def about_loss(out, marks, truth, kind):
     return loss
 
 
+SET = NT + 48 + 1 + len(KINDS)
+
+
+def settle_loss(out, marks, m, x):
+    """Cross-entropy of the date among the dates that are named and "not said here", and of the owner among the people there."""
+    centre, lo, hi, owner, due = x
+    v = out[:, SET:]
+    loss = 0
+    places = [(marks[u - lo] + 1 + at, date) for u in range(lo, hi) for at, date in m.dates[u]]
+    if places:
+        logits = torch.cat([v[:1, 0], v[[at for at, _ in places], 0]])
+        right = [k + 1 for k, (_, date) in enumerate(places) if due and date == due] or [0]
+        loss = loss + torch.logsumexp(logits, 0) - torch.logsumexp(logits[right], 0)
+    if owner is not None:
+        people = {}
+        for u in range(lo, hi):
+            if m.units[u]["who"]:
+                people.setdefault(m.units[u]["who"], []).append(v[marks[u - lo], 2])
+            for at, who in m.names[u]:
+                people.setdefault(who, []).append(v[marks[u - lo] + 1 + at, 1])
+        if people:
+            names = list(people)
+            logits = torch.stack([v[0, 1]] + [torch.logsumexp(torch.stack(people[p]), 0) for p in names])
+            found = [k + 1 for k, p in enumerate(names) if p in owner] or [0]
+            loss = loss + torch.logsumexp(logits, 0) - logits[found].mean()
+    return loss * 0.5 if torch.is_tensor(loss) else out.sum() * 0
+
+
 def train(model, meetings, tok, epochs, rng, lr=8e-5):
     decay = [p for n, p in model.named_parameters() if n.startswith("encoder") and p.requires_grad]
     heads = [p for n, p in model.named_parameters() if not n.startswith("encoder")]
@@ -249,20 +316,24 @@ def train(model, meetings, tok, epochs, rng, lr=8e-5):
         for m in meetings:
             jobs += [("turn", m, w) for w in turn_windows(m, rng)]
             jobs += [("about", m, e) for e in about_examples(m, tok, rng)]
+            jobs += [("settle", m, e) for e in settle_examples(m, rng)]
         rng.shuffle(jobs)
-        # stretches of the two ways of reading apart, in shuffled batches: less padding
+        # stretches of the ways of reading apart, in shuffled batches: less padding
         turns = [j for j in jobs if j[0] == "turn"]
         abouts = [j for j in jobs if j[0] == "about"]
-        batches = [turns[k : k + 4] for k in range(0, len(turns), 4)] + [abouts[k : k + 8] for k in range(0, len(abouts), 8)]
+        settles = [j for j in jobs if j[0] == "settle"]
+        batches = [some[k : k + n] for some, n in ((turns, 4), (abouts, 8), (settles, 8)) for k in range(0, len(some), n)]
         rng.shuffle(batches)
         total = total or len(batches) * epochs
         model.train()
-        began, sums = time.time(), {"turn": [0.0, 0], "about": [0.0, 0]}
+        began, sums = time.time(), {"turn": [0.0, 0], "about": [0.0, 0], "settle": [0.0, 0]}
         for batch in batches:
             rows = []
             for kind, m, x in batch:
                 if kind == "turn":
                     r = assemble(tok, None, m.ids[x[0] : x[1]])
+                elif kind == "settle":
+                    r = assemble_settle(tok, m, *x[:3])
                 else:
                     r = assemble(tok, x[0], m.ids[x[1] : x[2]])
                 rows.append(r)
@@ -271,6 +342,8 @@ def train(model, meetings, tok, epochs, rng, lr=8e-5):
             for k, (kind, m, x) in enumerate(batch):
                 if kind == "turn":
                     one = turn_loss(out[k], rows[k][2], torch.tensor(m.y[x[0] : x[1]]), m.jobs[x[0] : x[1]])
+                elif kind == "settle":
+                    one = settle_loss(out[k], rows[k][2], m, x)
                 else:
                     one = about_loss(out[k], rows[k][2], x[3], x[4])
                 sums[kind][0] += float(one.detach())
@@ -285,7 +358,7 @@ def train(model, meetings, tok, epochs, rng, lr=8e-5):
             opt.step()
             opt.zero_grad()
             step += 1
-        print(f"epoch {epoch + 1}/{epochs} {time.time() - began:.0f}s turn {sums['turn'][0] / max(1, sums['turn'][1]):.3f} about {sums['about'][0] / max(1, sums['about'][1]):.3f}", flush=True)
+        print(f"epoch {epoch + 1}/{epochs} {time.time() - began:.0f}s " + " ".join(f"{k} {s / max(1, n):.3f}" for k, (s, n) in sums.items()), flush=True)
 
 
 def main():

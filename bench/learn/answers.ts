@@ -7,7 +7,18 @@ import { startCloseReader } from '../../src/server/close-reader/close-reader.ts'
 import type { Annotated } from '../meetings.ts';
 
 const Row = z.array(z.number());
-const Kept = z.array(z.object({ name: z.string(), nature: z.array(Row), about: z.array(z.tuple([z.string(), z.array(z.tuple([z.number(), Row]))])) }));
+const Settling = z.object({
+  when: z.object({ none: z.number(), dates: z.array(z.tuple([z.number(), z.number(), z.number()])) }),
+  who: z.object({ none: z.number(), people: z.array(z.tuple([z.string(), z.number()])) }),
+});
+const Kept = z.array(
+  z.object({
+    name: z.string(),
+    nature: z.array(Row),
+    about: z.array(z.tuple([z.string(), z.array(z.tuple([z.number(), Row]))])),
+    settled: z.array(z.tuple([z.number(), Settling])),
+  }),
+);
 const FILE = join(import.meta.dirname, '../close-readings.json');
 
 /**
@@ -17,7 +28,7 @@ const FILE = join(import.meta.dirname, '../close-readings.json');
  */
 export function unseenReadings(): Map<string, CloseReading> | null {
   if (!existsSync(FILE)) return null;
-  return new Map(Kept.parse(JSON.parse(readFileSync(FILE, 'utf8'))).map((a) => [a.name, { nature: a.nature, about: new Map(a.about.map(([open, rows]) => [open, new Map(rows)])) }]));
+  return new Map(Kept.parse(JSON.parse(readFileSync(FILE, 'utf8'))).map((a) => [a.name, { nature: a.nature, about: new Map(a.about.map(([open, rows]) => [open, new Map(rows)])), settled: new Map(a.settled) }]));
 }
 
 /**
@@ -27,13 +38,25 @@ export function unseenReadings(): Map<string, CloseReading> | null {
  */
 export async function readUnseen(folders: readonly string[], meetings: readonly Annotated[], quick: SiftModels): Promise<void> {
   const out: z.infer<typeof Kept> = [];
-  const short = (row: readonly number[]) => row.map((x) => Math.round(x * 100) / 100);
+  const hundredth = (x: number) => Math.round(x * 100) / 100;
+  const short = (row: readonly number[]) => row.map(hundredth);
   for (const folder of folders) {
     const held = new Set(z.array(z.string()).parse(JSON.parse(readFileSync(join(folder, 'held.json'), 'utf8'))));
     const reader = await startCloseReader(join(folder, 'model'));
     for (const m of meetings.filter((x) => held.has(x.series))) {
-      const { nature, about } = await reader.read(m.input, quick);
-      out.push({ name: m.name, nature: nature.map(short), about: [...about].map(([open, rows]) => [open, [...rows].map(([i, row]) => [i, short(row)] as [number, number[]])]) });
+      const { nature, about, settled } = await reader.read(m.input, quick);
+      out.push({
+        name: m.name,
+        nature: nature.map(short),
+        about: [...about].map(([open, rows]) => [open, [...rows].map(([i, row]) => [i, short(row)] as [number, number[]])]),
+        settled: [...settled].map(
+          ([i, s]) =>
+            [i, { when: { none: hundredth(s.when.none), dates: s.when.dates.map(([unit, which, log]) => [unit, which, hundredth(log)] as [number, number, number]) }, who: { none: hundredth(s.who.none), people: s.who.people.map(([person, log]) => [person, hundredth(log)] as [string, number]) } }] as [
+              number,
+              z.infer<typeof Settling>,
+            ],
+        ),
+      });
     }
     await reader.close();
   }

@@ -8,9 +8,8 @@
  */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { Roster } from '../../src/core/language/people.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
-import { unitsOf } from '../../src/core/sift/units.ts';
+import { readUnits } from '../../src/core/sift/reading.ts';
 import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' };
 import { annotatedMeetings } from '../meetings.ts';
 import { readUnseen, unseenReadings } from './answers.ts';
@@ -29,11 +28,20 @@ if (argv.includes('--export')) {
     after('--export')[0]!,
     JSON.stringify(
       meetings.map((m) => {
-        const roster = new Roster(m.input.people, new Set(m.input.meeting.present));
-        const units = unitsOf(m.input.record, roster, m.input.meeting.author);
+        const { units, roster } = readUnits(m.input);
+        // places are counted in characters here and in code units there
+        const place = (text: string, from: number) => [...text.slice(0, from)].length;
         return {
           name: m.name,
-          units: units.map((u) => ({ i: u.index, s: u.segment, t: u.text, p: u.speaker ? roster.firstName(u.speaker) : (u.source.voice ?? ''), h: u.heading })),
+          units: units.map((u) => ({
+            i: u.index,
+            s: u.segment,
+            t: u.text,
+            p: u.speaker ? roster.firstName(u.speaker) : (u.source.voice ?? ''),
+            who: u.speaker,
+            dates: u.dates.map((d) => [place(u.text, d.from), d.date]),
+            names: u.mentions.map((x) => [place(u.text, x.from), x.person]),
+          })),
           open: m.input.open.map((o) => ({ ...o, who: o.owner.map((p) => roster.firstName(p)).join(' and ') })),
           gold: m.gold,
         };

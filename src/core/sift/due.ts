@@ -1,4 +1,5 @@
 import type { IsoDate } from '../dates/calendar.ts';
+import { addWhen } from './close/settled.ts';
 import { type Group, standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
 import { type Features, keyed, type LinearModel, logOdds, softmax, steps } from './linear.ts';
@@ -8,6 +9,8 @@ import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 /** A date phrase that may be the due date of a job. */
 export interface DueCandidate {
   unit: number;
+  /** which of the unit's date phrases */
+  which: number;
   date: IsoDate | null;
   phrase: string;
   from: number;
@@ -34,7 +37,7 @@ export function dueCandidates(reading: Reading, group: Group): DueCandidate[] {
   for (const i of [...places].sort((a, b) => a - b)) {
     const u = reading.units[i];
     if (!u) continue;
-    for (const d of u.dates) out.push({ unit: i, date: d.date, phrase: d.phrase, from: d.from, to: d.to, rule: d.rule, lead: d.lead });
+    for (const [which, d] of u.dates.entries()) out.push({ unit: i, which, date: d.date, phrase: d.phrase, from: d.from, to: d.to, rule: d.rule, lead: d.lead });
   }
   return out;
 }
@@ -44,6 +47,7 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
   const f: Features = new Map();
   const u = reading.units[c.unit]!;
   const inside = group.units.includes(c.unit);
+  addWhen(f, reading, group, c);
   f.set('always', 1);
   f.set(inside ? 'inside' : 'beside', 1);
   if (c.unit === group.core) f.set('core', 1);
@@ -117,6 +121,7 @@ export function dueFeatures(reading: Reading, odds: Float64Array, group: Group, 
 export function undatedFeatures(reading: Reading, group: Group, all: readonly DueCandidate[]): Features {
   const f: Features = new Map();
   f.set('undated', 1);
+  addWhen(f, reading, group, null);
   const dated = all.filter((c) => c.date);
   const within = dated.filter((c) => group.units.includes(c.unit)).length;
   if (within === 0) f.set('undated:none-inside', 1);

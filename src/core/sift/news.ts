@@ -1,3 +1,4 @@
+import { addWhen } from './close/settled.ts';
 import { type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
 import { UPDATE_KINDS, type UpdateKind } from './find.ts';
 import type { Group } from './group.ts';
@@ -135,6 +136,7 @@ export function newDateOptions(reading: Reading, natures: Natures, group: Group,
   const stays: Features = new Map([['stays', 1]]);
   steps(stays, 'stays:days', new Set(candidates.map((c) => c.unit)).size, [1, 2, 3]);
   for (const [name, value] of news) stays.set(keyed('stays', name), value);
+  addWhen(stays, reading, group, null);
   return [stays, ...candidates.map((c) => newDateFeatures(reading, natures, group, view, c, candidates))];
 }
 

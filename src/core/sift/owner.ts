@@ -1,4 +1,5 @@
 import type { Mention } from '../language/people.ts';
+import { addWho } from './close/settled.ts';
 import { type Group, standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
 import { type Features, type LinearModel, logOdds, probability, softmax, steps } from './linear.ts';
@@ -43,6 +44,7 @@ export function ownerFeatures(reading: Reading, group: Group, person: string, na
     f.set(name, 1);
     if (kind) f.set(name + kind, 1);
   };
+  addWho(f, reading, group, person);
   f.set('always', 1);
   if (kind) f.set('notes', 1);
   const inside = new Set(group.units);
@@ -176,6 +178,7 @@ function about(put: (name: string) => void, u: ReadUnit, person: string, where: 
 export function nobodyFeatures(reading: Reading, group: Group): Features {
   const f: Features = new Map();
   f.set('nobody', 1);
+  addWho(f, reading, group, null);
   const units = group.units.map((i) => reading.units[i]!);
   for (const c of ['obligation', 'unknown', 'put-off', 'we-will', 'wh', 'refuse', 'assign', 'request', 'decide']) if (units.some((u) => u.cues.has(c))) f.set(`nobody:${c}`, 1);
   if (!units.some((u) => TAKING.some((c) => u.cues.has(c)))) f.set('nobody:no-promise', 1);

@@ -29,6 +29,16 @@ export interface CloseReading {
   nature: readonly (readonly number[])[];
   /** by open commitment, by unit: log-odds that the unit speaks of it, then log-odds of each kind of news */
   about: ReadonlyMap<string, ReadonlyMap<number, readonly number[]>>;
+  /** by unit that may state a job: when and whose it is */
+  settled: ReadonlyMap<number, Settled>;
+}
+
+/** What the close reader says of when a job is due and who takes it on, from the words around one of its places. */
+export interface Settled {
+  /** log-likelihood that no date is said there, and of each date phrase: its unit, which of the unit's phrases it is */
+  when: { none: number; dates: readonly (readonly [unit: number, which: number, log: number])[] };
+  /** log-likelihood that nobody there takes it on, and of each person who speaks or is named */
+  who: { none: number; people: readonly (readonly [person: string, log: number])[] };
 }
 
 /** One unit with all that is read from its words alone. */

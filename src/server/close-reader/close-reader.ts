@@ -4,8 +4,8 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Worker } from 'node:worker_threads';
 import { Collected } from '../../core/sift/close/collect.ts';
-import { likelyPlaces } from '../../core/sift/close/likely.ts';
-import { aboutStretches, piecesOf, type Stretch, turnStretches } from '../../core/sift/close/stretches.ts';
+import { likelyPlaces, unsettled } from '../../core/sift/close/likely.ts';
+import { aboutStretches, marksOf, piecesOf, type Stretch, settleStretches, turnStretches } from '../../core/sift/close/stretches.ts';
 import type { SiftModels } from '../../core/sift/models.ts';
 import { type CloseReading, readUnits, type SiftInput } from '../../core/sift/reading.ts';
 import { type CloseModel, loadModel } from './model.ts';
@@ -74,7 +74,7 @@ function post(worker: Worker, jobs: Map<number, Job>, job: number, stretches: re
     };
     jobs.set(job, { got, done: () => end(resolve), failed: (error) => end(() => reject(error)) });
     worker.ref();
-    worker.postMessage({ job, stretches: stretches.map((s) => ({ ids: s.ids, parts: s.parts, marks: s.units.map((u) => u.at) })) });
+    worker.postMessage({ job, stretches: stretches.map((s) => ({ ids: s.ids, parts: s.parts, marks: marksOf(s) })) });
   });
 }
 
@@ -84,12 +84,17 @@ async function readClosely(model: CloseModel, input: SiftInput, quick: SiftModel
   const likely = likelyPlaces(reading, quick);
   const stretches = [...turnStretches(units, model.pieces), ...input.open.flatMap((o) => aboutStretches(units, model.pieces, { id: o.id, text: o.text, who: o.owner.map((p) => reading.roster.firstName(p)).join(' and ') }, likely.get(o.id) ?? []))];
   const collected = new Collected(units.length, model.shape);
-  let done = 0;
-  if (stretches.length > 0) {
-    await run(stretches, (at, markers) => {
-      collected.add(stretches[at]!, markers);
-      progress?.(++done, stretches.length);
+  let [done, all] = [0, stretches.length];
+  const readAll = async (some: Stretch[]) => {
+    if (some.length === 0) return;
+    await run(some, (at, markers) => {
+      collected.add(some[at]!, markers);
+      progress?.(++done, all);
     });
-  }
+  };
+  await readAll(stretches);
+  const settling = settleStretches(reading, units, model.pieces, unsettled(collected.nature));
+  all += settling.length;
+  await readAll(settling);
   return collected;
 }

@@ -12,6 +12,7 @@ const Manifest = z.object({
   turn: z.array(z.string()),
   job: z.number().int(),
   about: z.array(z.string()),
+  settle: z.array(z.string()),
 });
 
 export interface CloseModel {
@@ -39,5 +40,5 @@ export async function loadModel(folder: string): Promise<CloseModel> {
   const graph = new Uint8Array(Buffer.concat(parts));
   if (graph.length !== manifest.bytes || digest(graph) !== manifest.sha256) throw new Error('the pieces do not make up the whole');
   const vocabulary = (await readFile(join(folder, 'vocabulary.txt'), 'utf8')).replace(/\n$/, '').split('\n');
-  return { graph, pieces: new WordPieces(vocabulary), shape: { turn: manifest.turn.length, job: manifest.job, about: manifest.about.length } };
+  return { graph, pieces: new WordPieces(vocabulary), shape: { turn: manifest.turn.length, job: manifest.job, about: manifest.about.length, settle: manifest.settle.length } };
 }

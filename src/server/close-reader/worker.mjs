@@ -6,7 +6,7 @@
  * Goes out:  { ready: true } | { failed: message }, then { job, at, markers } for each stretch and { job, done: true }
  */
 import { parentPort } from 'node:worker_threads';
-import * as ort from 'onnxruntime-web';
+import * as ort from 'onnxruntime-node';
 
 /** Stretches of about the same length are read together; more at once is no faster on two cores. */
 const TOGETHER = 4;
@@ -60,8 +60,7 @@ async function work({ job, stretches }) {
 parentPort.on('message', (message) => {
   queue = queue.then(async () => {
     if (message.model) {
-      ort.env.wasm.numThreads = message.threads;
-      session = await ort.InferenceSession.create(message.model, { executionProviders: ['wasm'] });
+      session = await ort.InferenceSession.create(message.model, { intraOpNumThreads: message.threads, interOpNumThreads: 1 });
       parentPort.postMessage({ ready: true });
     } else await work(message);
   });

@@ -53,7 +53,7 @@ describe('features of a unit', () => {
     expect([...second.keys()].some((k) => k.startsWith('close'))).toBe(false);
   });
   it('take in what the close reader says, where there is one', () => {
-    const close: CloseReading = { nature: r.units.map(() => [1, 0, 0, 0, 0, 0]), about: new Map() };
+    const close: CloseReading = { nature: r.units.map(() => [1, 0, 0, 0, 0, 0]), about: new Map(), settled: new Map() };
     const second = secondFeatures({ ...r, close }, readNatures(r, models.natures).odds, 1);
     expect(second.get('close:0')).toBe(1);
   });
@@ -151,7 +151,7 @@ describe('a close reading', () => {
   it('is used when it is there, and said', () => {
     const text = 'Ines: Bram, can you send the weights by Friday?\nBram: Yes, I will send them.\nInes: Good.';
     const r = reading(text);
-    const close: CloseReading = { nature: r.units.map((_, i) => (i < 2 ? [4, 3, -4, -4, -4, -4] : [-4, -4, -4, -4, -4, -4])), about: new Map([['1', new Map([[0, [-4, 0, 0, 0, 0, 0, 0]]])]]) };
+    const close: CloseReading = { nature: r.units.map((_, i) => (i < 2 ? [4, 3, -4, -4, -4, -4] : [-4, -4, -4, -4, -4, -4])), about: new Map([['1', new Map([[0, [-4, 0, 0, 0, 0, 0, 0]]])]]), settled: new Map() };
     expect(sift(input(text), models, close).reader).toBe('close');
     expect(sift(input(text), models).reader).toBe('quick');
   });

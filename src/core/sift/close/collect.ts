@@ -1,14 +1,16 @@
-import type { CloseReading } from '../reading.ts';
+import type { CloseReading, Settled } from '../reading.ts';
 import type { Stretch } from './stretches.ts';
 
 /**
- * What the numbers of a marker mean, as the model's manifest says: so many for the turn, for the job and for the commitment.
+ * What the numbers of a marker mean, as the model's manifest says: so many for the turn, for the job, for the commitment
+ * and for when and whose a job is (of a date, of a name, of a voice).
  * The vector of the job is learned with the rest and not read: on series left out it joined places no better than words do.
  */
 export interface OutputShape {
   turn: number;
   job: number;
   about: number;
+  settle: number;
 }
 
 /** Puts together what the encoder said of the stretches; in whatever order the answers come, a unit's is
@@ -16,6 +18,7 @@ export interface OutputShape {
 export class Collected implements CloseReading {
   readonly nature: number[][];
   readonly about = new Map<string, Map<number, number[]>>();
+  readonly settled = new Map<number, Settled>();
   /** how far from the end of its stretch the answer kept for a unit was given, and where that stretch begins */
   private readonly kept: { inside: number; from: number }[] = [];
 
@@ -26,15 +29,20 @@ export class Collected implements CloseReading {
     this.nature = Array.from({ length: units }, () => []);
   }
 
-  /** @param markers the numbers of each of the stretch's units, one unit after the other */
+  /** @param markers the numbers of each place that {@link marksOf} names, one after the other */
   add(stretch: Stretch, markers: Float32Array): void {
-    const { turn, job, about } = this.shape;
-    const width = turn + job + about;
+    const { turn, job, about, settle } = this.shape;
+    const width = turn + job + about + settle;
+    if (stretch.settle) {
+      const numbers = (k: number) => markers.subarray((k + 1) * width - settle, (k + 1) * width);
+      this.settled.set(stretch.settle.unit, settledOf(stretch.settle, numbers));
+      return;
+    }
     const from = stretch.units[0]?.unit ?? 0;
     for (const [k, { unit }] of stretch.units.entries()) {
       const row = markers.subarray(k * width, (k + 1) * width);
       if (stretch.open !== null) {
-        const said = rounded(row.subarray(turn + job));
+        const said = rounded(row.subarray(turn + job, turn + job + about));
         const rows = this.about.get(stretch.open) ?? new Map<number, number[]>();
         const before = rows.get(unit);
         if (!before || said[0]! > before[0]!) rows.set(unit, said);
@@ -50,4 +58,31 @@ export class Collected implements CloseReading {
   }
 }
 
-const rounded = (row: Float32Array) => [...row].map((x) => Math.round(x * 1000) / 1000);
+/** Of the three settle numbers: what speaks for a date, for a person who is named, for the one who speaks. */
+const [WHEN, NAMED, SPEAKS] = [0, 1, 2];
+
+/** Likelihoods of dates and people from the numbers of their places; the first place stands for none of them. */
+function settledOf({ dates, people }: NonNullable<Stretch['settle']>, numbers: (k: number) => Float32Array): Settled {
+  const whens = logShares([numbers(0)[WHEN]!, ...dates.map((_, k) => numbers(1 + k)[WHEN]!)]);
+  const byPerson = new Map<string, number[]>();
+  for (const [k, p] of people.entries()) byPerson.set(p.person, [...(byPerson.get(p.person) ?? []), numbers(1 + dates.length + k)[p.named ? NAMED : SPEAKS]!]);
+  const persons = [...byPerson.keys()];
+  const whose = logShares([numbers(0)[NAMED]!, ...persons.map((p) => logSum(byPerson.get(p)!))]);
+  return {
+    when: { none: whens[0]!, dates: dates.map((d, k) => [d.unit, d.which, whens[k + 1]!] as const) },
+    who: { none: whose[0]!, people: persons.map((p, k) => [p, whose[k + 1]!] as const) },
+  };
+}
+
+function logSum(xs: readonly number[]): number {
+  const most = Math.max(...xs);
+  return most + Math.log(xs.reduce((sum, x) => sum + Math.exp(x - most), 0));
+}
+
+function logShares(xs: readonly number[]): number[] {
+  const all = logSum(xs);
+  return xs.map((x) => round(x - all));
+}
+
+const round = (x: number) => Math.round(x * 1000) / 1000;
+const rounded = (row: Float32Array) => [...row].map(round);

@@ -28,3 +28,17 @@ export function likelyPlaces(reading: Reading, quick: SiftModels): Map<string, n
     ]),
   );
 }
+
+/** From this log-odds of stating a job, or news of one, a unit is asked when and whose it is. */
+const ASKED_FROM = -0.5;
+
+/** Units of which it is asked when and whose their job is, by what the encoder takes them for (`CloseReading.nature`). */
+export function unsettled(nature: readonly (readonly number[])[]): number[] {
+  const out: number[] = [];
+  nature.forEach((row, i) => {
+    if (Math.max(row[ACTION] ?? -9, row[UPDATE] ?? -9) >= ASKED_FROM) out.push(i);
+  });
+  return out;
+}
+
+const [ACTION, UPDATE] = [0, 4];

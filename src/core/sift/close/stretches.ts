@@ -1,4 +1,4 @@
-import type { Reading } from '../reading.ts';
+import type { Reading, ReadUnit } from '../reading.ts';
 import type { WordPieces } from './word-pieces.ts';
 
 /** What the encoder is given at once: numbers of the pieces, to which of two parts each belongs, and where the units stand. */
@@ -9,11 +9,19 @@ export interface Stretch {
   units: { unit: number; at: number }[];
   /** the open commitment the units are read against, or null when they are read for what they are */
   open: string | null;
+  /** of a stretch that asks when and whose one unit's job is: that unit, and where dates, names and voices stand */
+  settle?: { unit: number; dates: { unit: number; which: number; at: number }[]; people: { person: string; named: boolean; at: number }[] };
+}
+
+/** The places of a stretch whose numbers are wanted: its units' markers; where it asks about a job, its first piece, the dates and the people. */
+export function marksOf({ units, settle }: Stretch): number[] {
+  return settle ? [0, ...settle.dates.map((d) => d.at), ...settle.people.map((p) => p.at)] : units.map((u) => u.at);
 }
 
 /** The same bounds as in training; see training/train.py. */
 const TURN_PIECES = 256;
 const ABOUT_PIECES = 112;
+const SETTLE_PIECES = 144;
 const UNIT_PIECES = 56;
 const OPEN_PIECES = 32;
 /** Units that two stretches share at each side of their border, so that each has something before and after it in one of them. */
@@ -21,10 +29,13 @@ const LEAD_IN = 1;
 
 /** The units of a reading as pieces, each with its speaker before it. */
 export function piecesOf(reading: Reading, pieces: WordPieces): number[][] {
-  return reading.units.map((u) => {
-    const who = u.speaker ? reading.roster.firstName(u.speaker) : (u.source.voice ?? '');
-    return pieces.numbers(who ? `${who}: ${u.text}` : u.text, UNIT_PIECES);
-  });
+  return reading.units.map((u) => pieces.numbers(said(reading, u), UNIT_PIECES));
+}
+
+/** A unit's words up to a place, its speaker before them. */
+function said(reading: Reading, u: ReadUnit, to = u.text.length): string {
+  const who = u.speaker ? reading.roster.firstName(u.speaker) : (u.source.voice ?? '');
+  return who ? `${who}: ${u.text.slice(0, to)}` : u.text.slice(0, to);
 }
 
 function assemble(units: readonly (readonly number[])[], from: number, to: number, pieces: WordPieces, about: { open: string; ids: readonly number[] } | null): Stretch {
@@ -65,7 +76,7 @@ export function aboutStretches(units: readonly (readonly number[])[], pieces: Wo
   const inside = new Set<number>();
   for (const unit of likely) {
     if (inside.has(unit)) continue;
-    const [from, to] = around(units, unit);
+    const [from, to] = around(units, unit, ABOUT_PIECES - OPEN_PIECES);
     for (let i = from + 1; i < to - 1; i++) inside.add(i);
     inside.add(unit);
     out.push(assemble(units, from, to, pieces, { open: open.id, ids }));
@@ -74,8 +85,7 @@ export function aboutStretches(units: readonly (readonly number[])[], pieces: Wo
 }
 
 /** The units around one, before and after it in turn, as many as there is room for. */
-function around(units: readonly (readonly number[])[], unit: number): [number, number] {
-  const room = ABOUT_PIECES - OPEN_PIECES;
+function around(units: readonly (readonly number[])[], unit: number, room: number): [number, number] {
   let [from, to] = [unit, unit + 1];
   let size = units[unit]!.length + 1;
   for (let grown = true; grown; ) {
@@ -90,4 +100,41 @@ function around(units: readonly (readonly number[])[], unit: number): [number, n
     }
   }
   return [from, to];
+}
+
+/**
+ * Stretches that ask when and whose the job of a unit is, each grown to both sides of that unit, which is told from the
+ * others by its part. Where nothing can be answered (no date, nobody) none is made.
+ */
+export function settleStretches(reading: Reading, units: readonly (readonly number[])[], pieces: WordPieces, asked: readonly number[]): Stretch[] {
+  const places = new Map<number, ReturnType<typeof placesIn>>();
+  const inUnit = (i: number) => {
+    const known = places.get(i) ?? placesIn(reading, reading.units[i]!, pieces);
+    places.set(i, known);
+    return known;
+  };
+  return asked.flatMap((unit) => {
+    const [from, to] = around(units, unit, SETTLE_PIECES - 1);
+    const stretch = assemble(units, from, to, pieces, null);
+    const dates: NonNullable<Stretch['settle']>['dates'] = [];
+    const people: NonNullable<Stretch['settle']>['people'] = [];
+    for (const { unit: i, at } of stretch.units) {
+      if (i === unit) for (let k = at; k <= at + units[i]!.length; k++) stretch.parts[k] = 1;
+      const found = inUnit(i);
+      for (const d of found.dates) dates.push({ unit: i, which: d.which, at: at + 1 + d.at });
+      for (const n of found.names) people.push({ person: n.person, named: true, at: at + 1 + n.at });
+      const speaker = reading.units[i]!.speaker;
+      if (speaker) people.push({ person: speaker, named: false, at });
+    }
+    return dates.length || people.length ? [{ ...stretch, settle: { unit, dates, people } }] : [];
+  });
+}
+
+/** Where in a unit's pieces its dates and names begin; what stands beyond the cut is left out. */
+function placesIn(reading: Reading, u: ReadUnit, pieces: WordPieces) {
+  const at = (from: number) => pieces.numbers(said(reading, u, from), UNIT_PIECES + 1).length;
+  return {
+    dates: u.dates.map((d, which) => ({ which, at: at(d.from) })).filter((d) => d.at < UNIT_PIECES),
+    names: u.mentions.map((m) => ({ person: m.person, at: at(m.from) })).filter((m) => m.at < UNIT_PIECES),
+  };
 }

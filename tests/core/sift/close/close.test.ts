@@ -75,7 +75,7 @@ describe('stretches', () => {
 });
 
 describe('what the encoder said', () => {
-  const shape = { turn: 2, job: 2, about: 1 };
+  const shape = { turn: 2, job: 2, about: 1, settle: 0 };
   const stretch = (units: number[], open: string | null = null): Stretch => ({ ids: [], parts: [], units: units.map((unit, at) => ({ unit, at })), open });
   const row = (...x: number[]) => x;
   it('is taken from the stretch that the unit stands furthest inside of, in whatever order the answers come', () => {

@@ -3,6 +3,7 @@ import { bestByUnit, clauseFeatures, clausesOf, rankClauses } from '../../src/co
 import { dueCandidates, dueFeatures, undatedFeatures } from '../../src/core/sift/due.ts';
 import { unitFeatures } from '../../src/core/sift/features.ts';
 import { UPDATE_KINDS } from '../../src/core/sift/find.ts';
+import { raiseByForm } from '../../src/core/sift/forms.ts';
 import { type Group, groupUnits } from '../../src/core/sift/group.ts';
 import { keywordFeatures, keywordsOf, namingOf, rankKeywords } from '../../src/core/sift/keywords.ts';
 import { type Features, type LinearModel, logOdds, probability } from '../../src/core/sift/linear.ts';
@@ -72,6 +73,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     ),
   );
   for (const c of cases) c.natures = { features: c.features, odds: byNature((n) => Float64Array.from(seconds.get(c)!, (f) => logOdds(second[n].for(c), f))) };
+  for (const c of cases) raiseByForm(c.reading.units, c.natures.odds);
 
   const link = byMatter((n) =>
     outOfFold(cases, (some) =>

@@ -31,6 +31,8 @@ export const ChangeSchema = z.discriminatedUnion('do', [
   /** out of sight until a day, or (null) into the backlog */
   z.object({ do: z.literal('put off'), until: IsoDateSchema.nullable() }),
   z.object({ do: z.literal('take up') }),
+  /** it needs no date, and is not loose for want of one */
+  z.object({ do: z.literal('no date') }),
 ]);
 export type Change = z.infer<typeof ChangeSchema>;
 
@@ -73,12 +75,13 @@ export async function changeMany(asker: Asker, db: Db, { ids, change }: z.infer<
 }
 
 async function applyChange(asker: Asker, tx: Db, id: number, change: Change, today: string): Promise<number> {
-  const c = await tx.selectFrom('commitments').select(['project_id', 'state', 'number', 'put_off']).where('id', '=', id).executeTakeFirst();
+  const c = await tx.selectFrom('commitments').select(['project_id', 'state', 'number', 'put_off', 'due']).where('id', '=', id).executeTakeFirst();
   mustSee(asker, c?.project_id, 'commitment');
-  const { project_id: project, state, number, put_off } = c!;
+  const { project_id: project, state, number, put_off, due } = c!;
   const ended = state === 'done' || state === 'dropped';
   if (ended && !ALSO_ENDED.has(change.do)) throw new Refusal('conflict', `C-${number} is ${state}.`, 'Reopen it first.');
   if (!ended && change.do === 'reopen') throw new Refusal('conflict', `C-${number} is open already.`);
+  if (change.do === 'no date' && due !== null) throw new Refusal('conflict', `C-${number} has a date.`, 'Take the date away first.');
   if (change.do === 'take up' && put_off === null) throw new Refusal('conflict', `C-${number} is not put off.`);
   const base = { on: today, meeting: null, evidence: [] };
   const why = 'reason' in change && change.reason ? { reason: change.reason } : {};
@@ -99,7 +102,7 @@ async function applyChange(asker: Asker, tx: Db, id: number, change: Change, tod
   }
 }
 
-const PLAIN = { done: 'done', drop: 'dropped', 'still on it': 'restated', reopen: 'reopened', 'take up': 'taken up' } as const satisfies Record<string, EventKind>;
+const PLAIN = { done: 'done', drop: 'dropped', 'still on it': 'restated', reopen: 'reopened', 'take up': 'taken up', 'no date': 'no date' } as const satisfies Record<string, EventKind>;
 
 /** The commitment a reference names, which must not itself wait for this one. */
 async function waitsFor(tx: Db, project: string, id: number, number: number, ref: string): Promise<number> {

@@ -48,6 +48,7 @@ export async function checkLedger(db: Db): Promise<{ checked: number; difference
           ['awaiting', c.awaiting === 1, s.awaiting],
           ['put off', c.put_off, s.putOff],
           ['waits for', c.waits_for, s.waitsFor],
+          ['needs no date', c.undated === 1, s.undated],
           ['owner', (owners.get(c.id) ?? []).sort().join(', '), [...new Set(s.owner)].sort().join(', ')],
         ];
         for (const [name, stored, derived] of pairs) if (stored !== derived) what.push(`${name}: stored ${String(stored)}, by its events ${String(derived)}`);

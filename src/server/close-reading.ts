@@ -1,6 +1,6 @@
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
-import { findsOf, type KeptFind, keepFinds, siftInput } from './finds.ts';
+import { findsIn, type KeptFind, keepFinds, siftInput } from './finds.ts';
 import { log } from './http.ts';
 import { siftClosely } from './sifting.ts';
 
@@ -16,6 +16,11 @@ export interface ReadingState {
 
 const states = new Map<number, ReadingState>();
 let queue: Promise<void> = Promise.resolve();
+
+/** Has a record that was put right read again when it is next looked at. */
+export function forgetReading(record: number): void {
+  states.delete(record);
+}
 
 /** Puts a record in the queue of the close reader; one that is in it, or was read, is not read twice. */
 export function readClosely(asker: Asker, db: Db, meeting: number, record: number): ReadingState {
@@ -52,7 +57,7 @@ async function refine(asker: Asker, db: Db, meeting: number, record: number, sta
 export async function readingOf(asker: Asker, db: Db, record: number): Promise<ReadingState & { finds: KeptFind[] | null }> {
   const row = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.project_id as project', 'meetings.id as meeting']).where('records.id', '=', record).executeTakeFirst();
   mustSee(asker, row?.project, 'record');
-  const finds = (await findsOf(asker, db, row!.meeting)).filter((f) => f.record === record);
+  const finds = await findsIn(asker, db, row!.meeting, record);
   const unread = finds.some((f) => f.verdict === 'open' && f.reader === 'quick');
   const state = states.get(record) ?? (unread ? readClosely(asker, db, row!.meeting, record) : { state: 'done' as const, done: 0, all: 0, why: null });
   return { ...state, finds: state.state === 'done' ? finds : null };

@@ -7,6 +7,7 @@ import * as minutesAndReshaping from './migrations/002-minutes-and-reshaping.ts'
 import * as lettersAndAnswers from './migrations/003-letters-and-answers.ts';
 import * as untilDone from './migrations/004-until-done.ts';
 import * as keeping from './migrations/005-keeping.ts';
+import * as severalRecords from './migrations/006-several-records.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -20,7 +21,10 @@ export async function openDatabase(file: string): Promise<Db> {
   sqlite.pragma('busy_timeout = 4000');
   sqlite.pragma('synchronous = NORMAL');
   const db = new Kysely<Database>({ dialect: new SqliteDialect({ database: sqlite }) });
-  const { error } = await new Migrator({ db, provider: { getMigrations: async () => ({ '001-first-crossing': firstCrossing, '002-minutes-and-reshaping': minutesAndReshaping, '003-letters-and-answers': lettersAndAnswers, '004-until-done': untilDone, '005-keeping': keeping }) } }).migrateToLatest();
+  const { error } = await new Migrator({
+    db,
+    provider: { getMigrations: async () => ({ '001-first-crossing': firstCrossing, '002-minutes-and-reshaping': minutesAndReshaping, '003-letters-and-answers': lettersAndAnswers, '004-until-done': untilDone, '005-keeping': keeping, '006-several-records': severalRecords }) },
+  }).migrateToLatest();
   if (error) throw error instanceof Error ? error : new Error(String(error));
   return db;
 }

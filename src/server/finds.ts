@@ -1,17 +1,20 @@
 import { z } from 'zod';
 import { type EventKind, IsoDateSchema, type Place } from '../core/ledger/events.ts';
 import { isOpen } from '../core/ledger/state.ts';
-import type { MeetingRecord } from '../core/record/model.ts';
 import type { Find, Finds } from '../core/sift/find.ts';
+import { adjust, traitsOf } from '../core/sift/learned.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
+import { type Elsewhere, seenIn } from '../core/sift/twins.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
+import { habitsOf } from './learned.ts';
 import { inTransaction, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
 import { addPerson, peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
 import { siftRecord } from './sifting.ts';
-import { recordWords } from './words.ts';
+import { pairTwins } from './twins.ts';
+import { recordWords, spokenRecord } from './words.ts';
 
 /** A find as it is kept: what was proposed, what became of it. */
 export interface KeptFind extends Find {
@@ -21,6 +24,16 @@ export interface KeptFind extends Find {
   /** reference of what it became, or of the commitment it is about */
   ref: string | null;
   reader: string;
+  /** the other records of the meeting that say it too */
+  also: Elsewhere[];
+  /** number of the last thing a person did with it; what is done next is refused where that has changed meanwhile */
+  seen: number;
+  /** who settled it */
+  by: string | null;
+  /** what Sift alone thinks of it, where that was moved by what was learned from earlier finds */
+  unadjusted: number | null;
+  /** what the asker said of it: right, wrong, or nothing */
+  right: boolean | null;
 }
 
 /** A find that a person takes, passes or reshapes stands, whatever a later reader thought of it. */
@@ -37,13 +50,11 @@ export async function siftMeeting(asker: Asker, db: Db, meeting: number, record:
 export async function siftInput(asker: Asker, db: Db, meeting: number, recordId: number): Promise<SiftInput> {
   const m = await db.selectFrom('meetings').selectAll().where('id', '=', meeting).executeTakeFirst();
   mustSee(asker, m?.project_id, 'meeting');
-  const record = await recordWords(db, recordId);
-  const row = await db.selectFrom('records').select('voices').where('id', '=', recordId).executeTakeFirstOrThrow();
   const people = await peopleOf(asker, db, m!.project_id);
   const present = (await db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).where('present', '=', 1).execute()).map((a) => a.person_id);
   const open = (await ledgerRows(asker, db, { project: m!.project_id, state: 'open', lives: false })).filter((r) => r.madeOn < m!.date || (r.madeOn === m!.date && r.meeting !== meeting));
   return {
-    record: named(record, JSON.parse(row.voices) as Record<string, string>, people),
+    record: await spokenRecord(db, recordId, people),
     people,
     meeting: { date: m!.date, next: m!.next, present, author: m!.author_id },
     open: open.map((o) => ({ id: String(o.id), text: o.text, owner: o.owner.map((p) => p.id), due: o.due, madeOn: o.madeOn })),
@@ -84,6 +95,7 @@ export async function keepFinds(db: Db, meeting: number, recordId: number, { fin
         .set({ reader: SUPERSEDED })
         .where('id', 'in', [...free.values()])
         .execute();
+    await pairTwins(tx, meeting);
     await stamp(tx, meeting);
   });
 }
@@ -93,21 +105,15 @@ function statesOf(f: Find): string[] {
   return f.update ? [] : f.evidence.filter((e) => e.role === 'states').map((e) => `${f.kind}@${e.segment}:${e.from}`);
 }
 
-/** A record whose voices carry the names of the people they were matched with. */
-export function named(record: MeetingRecord, voices: Record<string, string>, people: readonly { id: string; name: string }[]): MeetingRecord {
-  const names = new Map(people.map((p) => [p.id, p.name]));
-  const call = (v: string | null) => (v && voices[v] ? (names.get(voices[v]) ?? v) : v);
-  return { ...record, voices: [...new Set(record.voices.map((v) => call(v)!))], segments: record.segments.map((s) => ({ ...s, voice: call(s.voice) })) };
-}
-
 /** A meeting counts as sifted when no find waits any more. */
-async function stamp(tx: Db, meeting: number): Promise<void> {
+export async function stamp(tx: Db, meeting: number): Promise<void> {
   const { n } = await tx
     .selectFrom('finds')
     .select(({ fn }) => fn.countAll<number>().as('n'))
     .where('meeting_id', '=', meeting)
     .where('reader', '!=', SUPERSEDED)
     .where('verdict', '=', 'open')
+    .where('twin_of', 'is', null)
     .executeTakeFirstOrThrow();
   await tx
     .updateTable('meetings')
@@ -120,13 +126,44 @@ export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<Ke
   const m = await db.selectFrom('meetings').select('project_id').where('id', '=', meeting).executeTakeFirst();
   mustSee(asker, m?.project_id, 'meeting');
   const rows = await db.selectFrom('finds').selectAll().where('meeting_id', '=', meeting).where('reader', '!=', SUPERSEDED).orderBy('position').orderBy('id').execute();
-  const out: KeptFind[] = [];
-  for (const r of rows) {
+  const changes = await db.selectFrom('find_changes as c').innerJoin('finds', 'finds.id', 'c.find_id').leftJoin('people', 'people.id', 'c.by_person').select(['c.find_id', 'c.id', 'people.name']).where('finds.meeting_id', '=', meeting).orderBy('c.id').execute();
+  const last = new Map(changes.map((c) => [c.find_id, c]));
+  const habits = rows.some((r) => r.verdict === 'open') ? await habitsOf(db, m!.project_id) : [];
+  const judged = await db.selectFrom('find_judgements as j').innerJoin('finds as f', 'f.id', 'j.find_id').select(['j.find_id', 'j.right']).where('f.meeting_id', '=', meeting).where('j.by_person', '=', asker.person).execute();
+  const rights = new Map(judged.map((j) => [j.find_id, j.right === 1]));
+  const out = new Map<number, KeptFind>();
+  for (const r of rows.filter((x) => x.twin_of === null)) {
     const data = JSON.parse(r.data) as Find;
     // finds that were kept before there were naming words have none
-    out.push({ ...data, about: data.about ?? [], id: r.id, record: r.record_id, verdict: r.verdict as KeptFind['verdict'], reader: r.reader, ref: await refOf(db, r.id, data) });
+    const open = r.verdict === 'open';
+    const confidence = open ? adjust(data.confidence, traitsOf(data), habits) : data.confidence;
+    out.set(r.id, {
+      ...data,
+      about: data.about ?? [],
+      id: r.id,
+      record: r.record_id,
+      verdict: r.verdict as KeptFind['verdict'],
+      reader: r.reader,
+      ref: await refOf(db, r.id, data),
+      also: [],
+      seen: last.get(r.id)?.id ?? 0,
+      by: open ? null : (last.get(r.id)?.name ?? null),
+      confidence,
+      unadjusted: confidence === data.confidence ? null : data.confidence,
+      right: rights.get(r.id) ?? null,
+    });
   }
-  return out;
+  for (const r of rows) {
+    if (r.twin_of === null) continue;
+    const { evidence, clues } = JSON.parse(r.data) as Find;
+    out.get(r.twin_of)?.also.push({ record: r.record_id, evidence, clues });
+  }
+  return [...out.values()];
+}
+
+/** The finds that stand in one record of a meeting, as they are seen beside it. */
+export async function findsIn(asker: Asker, db: Db, meeting: number, record: number): Promise<KeptFind[]> {
+  return (await findsOf(asker, db, meeting)).map((f) => seenIn(f, record)).filter((f) => f.record === record);
 }
 
 async function refOf(db: Db, find: number, data: Find): Promise<string | null> {
@@ -148,6 +185,18 @@ async function refOf(db: Db, find: number, data: Find): Promise<string | null> {
 
 const lastChange = (db: Db, find: number) => db.selectFrom('find_changes').selectAll().where('find_id', '=', find).where('verdict', 'in', ['taken', 'passed', 'open']).orderBy('id', 'desc').limit(1).executeTakeFirst();
 
+/** The last thing that had been done with a find when it was looked at; without it nothing is compared. */
+export const SeenSchema = z.number().int().min(0).optional();
+
+/** Refuses a change of a find that somebody else has changed since it was looked at. */
+export async function mustBeAsSeen(tx: Db, id: number, seen: number | undefined): Promise<void> {
+  if (seen === undefined) return;
+  const last = await tx.selectFrom('find_changes as c').leftJoin('people', 'people.id', 'c.by_person').select(['c.id', 'c.verdict', 'people.name']).where('c.find_id', '=', id).orderBy('c.id', 'desc').limit(1).executeTakeFirst();
+  if ((last?.id ?? 0) === seen) return;
+  const what = last?.verdict === 'taken' || last?.verdict === 'passed' ? last.verdict : last?.verdict === 'open' ? 'brought back' : 'changed';
+  throw new Refusal('conflict', `${last?.name ?? 'Somebody'} has ${what} this meanwhile.`, 'It is shown now as it stands; look once more.');
+}
+
 /** What the person changed before taking a find. */
 export const TakeSchema = z.object({
   text: z.string().trim().min(1, 'needs words').max(2000).optional(),
@@ -155,6 +204,7 @@ export const TakeSchema = z.object({
   owner: z.array(z.string().max(140)).max(12).optional(),
   due: IsoDateSchema.nullable().optional(),
   kind: z.enum(['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress']).optional(),
+  seen: SeenSchema,
 });
 export type Take = z.infer<typeof TakeSchema>;
 
@@ -186,10 +236,11 @@ export async function findRow(asker: Asker, db: Db, id: number): Promise<FindRow
 export async function takeFind(asker: Asker, db: Db, id: number, take: Take): Promise<KeptFind> {
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
+    await mustBeAsSeen(tx, id, take.seen);
     if (row.verdict === 'taken') throw new Refusal('conflict', 'This find was taken already.', 'Undo it first to change it.');
     await bringBack(tx, id);
     const find = JSON.parse(row.data) as Find;
-    const evidence: Place[] = find.evidence.map((e) => ({ record: row.record_id, ...e }));
+    const evidence: Place[] = [...find.evidence.map((e) => ({ record: row.record_id, ...e })), ...(await placesOfTwins(tx, id))];
     const owner = take.owner ? await resolveOwners(asker, tx, row.project, take.owner) : find.owner;
     const due = take.due !== undefined ? take.due : find.due;
     const text = take.text ?? find.text;
@@ -208,10 +259,16 @@ export async function takeFind(asker: Asker, db: Db, id: number, take: Take): Pr
       .set({ verdict: 'taken', data: JSON.stringify({ ...find, text, owner, due, ...(find.update ? { update: { ...find.update, kind: take.kind ?? find.update.kind, due: (take.kind ?? find.update.kind) === 'moved' ? due : null } } : {}) }) })
       .where('id', '=', id)
       .execute();
-    await tx.insertInto('find_changes').values({ find_id: id, verdict: 'taken', at: new Date().toISOString(), by_person: asker.person, event_id: event, statement_id: statement }).execute();
+    await tx.insertInto('find_changes').values({ find_id: id, verdict: 'taken', at: new Date().toISOString(), by_person: asker.person, event_id: event, statement_id: statement, before: row.data }).execute();
     await stamp(tx, row.meeting_id);
     return keptFind(asker, tx, row.meeting_id, id);
   });
+}
+
+/** Places in the other records of the meeting that say the same. */
+async function placesOfTwins(tx: Db, id: number): Promise<Place[]> {
+  const twins = await tx.selectFrom('finds').select(['record_id', 'data']).where('twin_of', '=', id).where('reader', '!=', SUPERSEDED).execute();
+  return twins.flatMap((t) => (JSON.parse(t.data) as Find).evidence.map((e) => ({ record: t.record_id, ...e, role: e.role === 'states' ? ('repeats' as const) : e.role })));
 }
 
 async function takeUpdate(asker: Asker, tx: Db, row: FindRow, find: Find, take: { kind?: string | undefined; owner: string[]; due: string | null }, evidence: Place[]): Promise<number> {
@@ -248,9 +305,10 @@ export async function resolveOwners(asker: Asker, tx: Db, project: string, owner
   return [...new Set(out)];
 }
 
-export async function passFind(asker: Asker, db: Db, id: number): Promise<KeptFind> {
+export async function passFind(asker: Asker, db: Db, id: number, seen?: number): Promise<KeptFind> {
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
+    await mustBeAsSeen(tx, id, seen);
     if (row.verdict === 'taken') throw new Refusal('conflict', 'This find was taken already.', 'Undo it first.');
     await bringBack(tx, id);
     await tx.updateTable('finds').set({ verdict: 'passed' }).where('id', '=', id).execute();

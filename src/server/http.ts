@@ -58,9 +58,14 @@ function sameOrigin(context: APIContext): boolean {
   return origin === null || origin.replace(/^https?:\/\//, '') === host;
 }
 
+/** Refuses what another site's page sends. */
+export function mustComeFromHere(context: APIContext): void {
+  if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+}
+
 /** The JSON of a request, checked; what is not JSON, or not from here, is refused. */
 async function bodyOf<S extends z.ZodType>(schema: S, context: APIContext): Promise<z.infer<S>> {
-  if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+  mustComeFromHere(context);
   if (!(context.request.headers.get('content-type') ?? '').startsWith('application/json')) throw new Refusal('bad-input', 'Send JSON.');
   let sent: unknown;
   try {
@@ -100,7 +105,7 @@ export function openEndpoint<S extends z.ZodType>(schema: S, run: (call: Omit<Ca
 export function answer(run: (call: Omit<Call<never>, 'body'>) => Promise<unknown>): APIRoute {
   return async (context) => {
     try {
-      if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+      mustComeFromHere(context);
       const { db, asker } = await session();
       return reply(200, await run({ asker, db, id: Number(context.params.id ?? Number.NaN), context }));
     } catch (error) {
@@ -111,7 +116,7 @@ export function answer(run: (call: Omit<Call<never>, 'body'>) => Promise<unknown
 
 /** Bytes of a record with what is said of them beside, as a form. */
 export async function recordForm(context: APIContext): Promise<{ bytes: Uint8Array; fileName: string | null; fields: FormData }> {
-  if (!sameOrigin(context)) throw new Refusal('bad-input', 'This request came from another site.');
+  mustComeFromHere(context);
   const fields = await context.request.formData().catch(() => null);
   const file = fields?.get('file');
   if (!fields || !(file instanceof Blob)) throw new Refusal('bad-input', 'There is no file in this request.', 'Choose a file or paste text.');

@@ -5,6 +5,7 @@ import type { Find } from '../core/sift/find.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { inTransaction } from './ledger.ts';
+import { detachMedia } from './media.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
 import { forgetWords, recordWords } from './words.ts';
@@ -92,5 +93,6 @@ async function letGo(tx: Db, record: number): Promise<void> {
     .set({ quotes: JSON.stringify({ count: words.segments.length, segments: quotesOf(words, places) }), bytes: Buffer.alloc(0), gone_at: new Date().toISOString(), file_name: null })
     .where('id', '=', record)
     .execute();
+  await detachMedia(tx, record);
   forgetWords();
 }

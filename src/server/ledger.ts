@@ -31,6 +31,8 @@ export interface LedgerRow {
   putOff: string | null;
   /** reference of what it waits for */
   waitsFor: string | null;
+  /** somebody said that it needs no date */
+  undated: boolean;
   series: string | null;
   from: string;
   meeting: number | null;
@@ -115,7 +117,7 @@ async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent)
 async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
   await tx
     .updateTable('commitments')
-    .set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn, handed_on: s.handedOn, written_on: s.writtenOn, awaiting: s.awaiting ? 1 : 0, put_off: s.putOff, waits_for: s.waitsFor })
+    .set({ text: s.text, due: s.due, state: s.state, made_on: s.madeOn, ended_on: s.endedOn, moved: s.moved, handed_over: s.handedOver, last_on: s.lastOn, handed_on: s.handedOn, written_on: s.writtenOn, awaiting: s.awaiting ? 1 : 0, put_off: s.putOff, waits_for: s.waitsFor, undated: s.undated ? 1 : 0 })
     .where('id', '=', commitment)
     .execute();
   await tx.deleteFrom('commitment_owners').where('commitment_id', '=', commitment).execute();
@@ -202,7 +204,7 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
     .leftJoin('commitments as w', 'w.id', 'c.waits_for')
-    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.put_off', 'w.number as waits_for', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
+    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.put_off', 'c.undated', 'w.number as waits_for', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
     .orderBy(sql`c.due IS NULL`)
     .orderBy('c.due')
     .orderBy('c.number');
@@ -233,6 +235,7 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     awaiting: r.awaiting === 1,
     putOff: r.put_off,
     waitsFor: r.waits_for === null ? null : `C-${r.waits_for}`,
+    undated: r.undated === 1,
     series: r.series_id,
     from: r.short ?? r.meeting_title ?? 'by hand',
     meeting: r.meeting_id,
@@ -282,7 +285,7 @@ export async function ledgerCounts(asker: Asker, db: Db, project: string, today:
     .select([
       sum(open).as('open'),
       sum(sql`${open} AND c.due < ${today}`).as('late'),
-      sum(sql`${open} AND (c.due IS NULL OR NOT EXISTS (SELECT 1 FROM commitment_owners o WHERE o.commitment_id = c.id))`).as('loose'),
+      sum(sql`${open} AND ((c.due IS NULL AND c.undated = 0) OR NOT EXISTS (SELECT 1 FROM commitment_owners o WHERE o.commitment_id = c.id))`).as('loose'),
       sum(sql`c.state = 'done'`).as('done'),
       sum(sql`c.state = 'dropped'`).as('dropped'),
       sum(sql`c.state = 'done' AND c.ended_on >= ${weekFrom}`).as('doneThisWeek'),

@@ -50,6 +50,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
         .where('reader', '!=', SUPERSEDED)
+        .where('twin_of', 'is', null)
         .where('verdict', '=', 'open')
         .as('left'),
       eb
@@ -57,6 +58,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
         .where('reader', '!=', SUPERSEDED)
+        .where('twin_of', 'is', null)
         .as('finds'),
       eb
         .selectFrom('minutes_versions')

@@ -20,16 +20,17 @@ export interface RecordFile {
  * Reads a record of any kind that is brought in: text formats, Word, mail.
  *
  * @param format what it is known to be, or null to tell it by name and look
+ * @param as     for plain text: the layout it is said to have
  * @throws RecordError that says what is wrong with the file and what to do
  */
-export async function readRecordFile(bytes: Uint8Array, fileName: string | null, format: RecordFormat | null = null): Promise<RecordFile> {
+export async function readRecordFile(bytes: Uint8Array, fileName: string | null, format: RecordFormat | null = null, as: string | null = null): Promise<RecordFile> {
   if (bytes.length > LARGEST_RECORD) decodeRecord(bytes);
   const kind = format ?? guessKind(bytes, fileName);
   if (kind === 'docx') return { record: withVoices(readHtml(await htmlOfWord(bytes), 'docx')), encoding: 'docx' };
   if (kind === 'eml') return { record: withVoices(await mailRecord(bytes)), encoding: 'eml' };
   const { text, encoding } = decodeRecord(bytes);
   const body = normaliseText(text);
-  return { record: readRecord(body, kind ?? guessFormat(body, fileName)), encoding };
+  return { record: readRecord(body, kind ?? (as === null ? guessFormat(body, fileName) : 'txt'), as), encoding };
 }
 
 const starts = (bytes: Uint8Array, ...head: number[]) => head.every((b, i) => bytes[i] === b);

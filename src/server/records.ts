@@ -5,13 +5,17 @@ import { Roster } from '../core/language/people.ts';
 import { IsoDateSchema } from '../core/ledger/events.ts';
 import { guessMeeting, type MeetingGuess } from '../core/record/guess.ts';
 import { type Doubt, RecordError, type RecordFormat } from '../core/record/model.ts';
+import { LAYOUT_NAMES } from '../core/record/plain.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
-import { siftMeeting } from './finds.ts';
+import { siftMeeting, stamp } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { addPerson, peopleOf } from './people.ts';
 import { type RecordFile, readRecordFile } from './record-files.ts';
 import { Refusal } from './refusal.ts';
+import { SUPERSEDED } from './schema.ts';
+import { pairTwins } from './twins.ts';
+import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './voices.ts';
 
 /** Days a record is kept unless changed. */
 export const KEEP_DAYS = 60;
@@ -21,10 +25,12 @@ export interface Preview {
   format: RecordFormat;
   encoding: string;
   layout: string;
+  /** layouts its plain text can be said to have; none where the format fixes it */
+  layouts: readonly string[];
   lines: number;
   seconds: number | null;
   doubts: Doubt[];
-  voices: { label: string; turns: number; person: string | null }[];
+  voices: Voice[];
   guess: MeetingGuess;
   /** a meeting it may belong to: same day, no record yet, or of a series that sits on that day */
   meeting: number | null;
@@ -32,9 +38,9 @@ export interface Preview {
   sample: { text: string; voice: string | null; start: number | null; role: string }[];
 }
 
-async function read(bytes: Uint8Array, fileName: string | null): Promise<RecordFile> {
+async function read(bytes: Uint8Array, fileName: string | null, as: string | null): Promise<RecordFile> {
   try {
-    return await readRecordFile(bytes, fileName);
+    return await readRecordFile(bytes, fileName, null, as);
   } catch (error) {
     if (error instanceof RecordError) throw new Refusal('bad-input', `${fileName ?? 'The pasted text'}: ${error.message}`, error.advice, error.line);
     throw error;
@@ -42,23 +48,25 @@ async function read(bytes: Uint8Array, fileName: string | null): Promise<RecordF
 }
 
 /** Reads a record without keeping it. */
-export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string): Promise<Preview> {
+export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string, as: string | null = null): Promise<Preview> {
   mustSee(asker, project, 'project');
-  const { record, encoding } = await read(bytes, fileName);
+  const { record, encoding } = await read(bytes, fileName, as);
   const roster = new Roster(await peopleOf(asker, db, project));
-  const turns = new Map<string, number>();
-  for (const s of record.segments) if (s.voice && s.role === 'words') turns.set(s.voice, (turns.get(s.voice) ?? 0) + 1);
   const guess = guessMeeting(record, fileName, today);
   const { meeting, series } = await belongsTo(asker, db, project, guess);
+  const remembered = await rememberedVoices(db, series);
   const last = [...record.segments].reverse().find((s) => s.start !== null);
   return {
     format: record.format,
     encoding,
     layout: record.layout,
+    layouts: record.format === 'txt' && record.layout !== 'a mail' ? LAYOUT_NAMES : [],
     lines: record.segments.length,
     seconds: last?.end ?? last?.start ?? null,
     doubts: record.doubts.slice(0, 50),
-    voices: record.voices.slice(0, 60).map((label) => ({ label, turns: turns.get(label) ?? 0, person: roster.voice(label) })),
+    voices: voicesOf(record, {})
+      .slice(0, 60)
+      .map((v) => ({ ...v, person: roster.voice(v.label) ?? remembered.get(v.label) ?? null })),
     guess,
     meeting,
     series,
@@ -95,15 +103,19 @@ export const KeepSchema = z.object({
   title: z.string().trim().min(1, 'needs a title').max(200),
   date: IsoDateSchema,
   author: z.string().nullable(),
+  /** the layout its plain text was said to have */
+  layout: z.string().max(200).nullable().default(null),
+  /** a record of the same meeting whose place it takes */
+  replaces: z.number().int().nullable().default(null),
   /** who speaks under which name: an id of somebody known, or a new name */
   voices: z.record(z.string(), z.object({ person: z.string().nullable(), name: z.string().trim().max(120).nullable() })),
 });
-export type Keep = z.infer<typeof KeepSchema>;
+export type Keep = z.input<typeof KeepSchema>;
 
 /** Keeps a record byte for byte, with its meeting and voices, and sifts it: all of it or nothing. */
 export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8Array, today: string): Promise<{ meeting: number }> {
   mustSee(asker, keep.project, 'project');
-  const { record, encoding } = await read(bytes, keep.fileName);
+  const { record, encoding } = await read(bytes, keep.fileName, keep.layout ?? null);
   const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
   if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
   if (keep.date > today) throw new Refusal('bad-input', `${keep.date} has not come yet, and a record is of a meeting that was held.`, 'Check the date.');
@@ -126,7 +138,7 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
       .execute();
     const { id } = await tx
       .insertInto('records')
-      .values({ meeting_id: meeting, file_name: keep.fileName, format: record.format, encoding, layout: record.layout, bytes: Buffer.from(bytes), sha256, brought_at: new Date().toISOString(), brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS) })
+      .values({ meeting_id: meeting, file_name: keep.fileName, format: record.format, encoding, layout: record.layout, bytes: Buffer.from(bytes), sha256, brought_at: new Date().toISOString(), brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS), read_as: keep.layout ?? null })
       .returning('id')
       .executeTakeFirstOrThrow();
     for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])]))
@@ -135,9 +147,41 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
         .values({ meeting_id: meeting, person_id: person, present: 1 })
         .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
         .execute();
+    await rememberVoices(tx, row.series_id, voices, new Roster(await peopleOf(asker, tx, keep.project)));
+    if (keep.replaces != null) await mustBeReplaceable(tx, keep.replaces, meeting);
     await siftMeeting(asker, tx, meeting, id);
+    if (keep.replaces != null) await takePlaceOf(tx, meeting, keep.replaces, id);
     return { meeting };
   });
+}
+
+async function mustBeReplaceable(tx: Db, record: number, meeting: number): Promise<void> {
+  const old = await tx.selectFrom('records').select(['meeting_id', 'replaced_by']).where('id', '=', record).executeTakeFirst();
+  if (old?.meeting_id !== meeting) throw new Refusal('bad-input', 'The record to be replaced is not of this meeting.');
+  if (old.replaced_by !== null) throw new Refusal('conflict', 'That record has been replaced already.');
+}
+
+/**
+ * Lets one record take the place of another. What was taken from the old one stays, with its words; where the new one
+ * says it too it is shown there as taken. What nobody had looked at leaves the list.
+ */
+async function takePlaceOf(tx: Db, meeting: number, old: number, record: number): Promise<void> {
+  await tx.updateTable('records').set({ replaced_by: record }).where('id', '=', old).execute();
+  await tx
+    .updateTable('finds')
+    .set({ reader: SUPERSEDED })
+    .where('record_id', '=', old)
+    .where('verdict', '=', 'open')
+    .where('reader', '!=', 'hand')
+    .where(({ not, exists, selectFrom }) => not(exists(selectFrom('find_changes').select('find_changes.id').whereRef('find_id', '=', 'finds.id'))))
+    .execute();
+  await tx
+    .updateTable('finds')
+    .set({ twin_of: null })
+    .where('twin_of', 'in', ({ selectFrom }) => selectFrom('finds as main').select('main.id').where('main.record_id', '=', old).where('main.reader', '=', SUPERSEDED))
+    .execute();
+  await pairTwins(tx, meeting);
+  await stamp(tx, meeting);
 }
 
 async function newMeeting(tx: Db, keep: Keep): Promise<number> {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Evidence, Find } from '../core/sift/find.ts';
 import type { Asker } from './asker.ts';
 import type { Db } from './database.ts';
-import { bringBack, findRow, type KeptFind, keptFind } from './finds.ts';
+import { bringBack, findRow, type KeptFind, keptFind, mustBeAsSeen } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { Refusal } from './refusal.ts';
 
@@ -19,9 +19,10 @@ export const ReshapeSchema = z.discriminatedUnion('do', [
 export type Reshape = z.infer<typeof ReshapeSchema>;
 
 /** @returns the find, and the one it swallowed or gave back, as they are now */
-export async function reshapeFind(asker: Asker, db: Db, id: number, change: Reshape): Promise<{ find: KeptFind; other: KeptFind | null }> {
+export async function reshapeFind(asker: Asker, db: Db, id: number, change: Reshape, seen?: number): Promise<{ find: KeptFind; other: KeptFind | null }> {
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
+    await mustBeAsSeen(tx, id, seen);
     if (row.verdict !== 'open') throw new Refusal('conflict', 'This find is settled already.', 'Bring it back first.');
     await bringBack(tx, id);
     const find = JSON.parse(row.data) as Find;
@@ -37,7 +38,7 @@ export async function reshapeFind(asker: Asker, db: Db, id: number, change: Resh
       }
       await keep(asker, tx, id, now, row.data, other);
     }
-    return { find: await keptFind(asker, tx, row.meeting_id, id), other: other === null ? null : await keptFind(asker, tx, row.meeting_id, other) };
+    return { find: await keptFind(asker, tx, row.meeting_id, id), other: other === null ? null : ((await keptFind(asker, tx, row.meeting_id, other)) ?? null) };
   });
 }
 
@@ -61,9 +62,9 @@ async function aboutOpen(tx: Db, project: string, id: number, find: Find, open: 
   return { ...find, kind: 'update', text: c.text, owner: owners.map((o) => o.person_id), due: moved ? find.due : c.due, update: { open: String(open), kind: before?.kind ?? (moved ? 'moved' : 'progress'), due: moved ? find.due : null, owner: before?.owner ?? null } };
 }
 
-async function swallow(asker: Asker, tx: Db, row: { record_id: number; meeting_id: number }, find: Find, withId: number): Promise<Find> {
+async function swallow(asker: Asker, tx: Db, row: { id: number; record_id: number; meeting_id: number }, find: Find, withId: number): Promise<Find> {
   const other = await findRow(asker, tx, withId);
-  if (other.meeting_id !== row.meeting_id || other.record_id !== row.record_id) throw new Refusal('bad-input', 'The two finds are not of one record.');
+  if (other.meeting_id !== row.meeting_id) throw new Refusal('bad-input', 'The two finds are not of one meeting.');
   if (other.verdict !== 'open') throw new Refusal('conflict', 'The other find is settled already.', 'Bring it back first.');
   const swallowed = JSON.parse(other.data) as Find;
   const places = new Map<string, Evidence>();
@@ -71,11 +72,16 @@ async function swallow(asker: Asker, tx: Db, row: { record_id: number; meeting_i
     const key = `${e.segment}:${e.from}:${e.to}`;
     if (!places.has(key)) places.set(key, e);
   }
-  await tx.updateTable('finds').set({ verdict: 'passed' }).where('id', '=', withId).execute();
+  // of another record it stands behind this one from now on, with its own places
+  const elsewhere = other.record_id !== row.record_id;
+  await tx
+    .updateTable('finds')
+    .set(elsewhere ? { twin_of: row.id } : { verdict: 'passed' })
+    .where('id', '=', withId)
+    .execute();
   return {
     ...find,
-    evidence: [...places.values()].sort((a, b) => a.segment - b.segment || a.from - b.from),
-    clues: [...find.clues, ...swallowed.clues].slice(0, 12),
+    ...(elsewhere ? {} : { evidence: [...places.values()].sort((a, b) => a.segment - b.segment || a.from - b.from), clues: [...find.clues, ...swallowed.clues].slice(0, 12) }),
     owner: find.owner.length ? find.owner : swallowed.owner,
     ownerHow: find.owner.length ? find.ownerHow : swallowed.ownerHow,
     due: find.due ?? swallowed.due,
@@ -114,7 +120,22 @@ async function putBack(asker: Asker, tx: Db, id: number): Promise<number | null>
   if (!last?.before) throw new Refusal('conflict', 'There is nothing to put back on this find.');
   const find = JSON.parse(last.before) as Find;
   await tx.updateTable('finds').set({ kind: find.kind, data: last.before }).where('id', '=', id).execute();
-  if (last.swallowed !== null) await tx.updateTable('finds').set({ verdict: 'open' }).where('id', '=', last.swallowed).execute();
+  if (last.swallowed !== null) await tx.updateTable('finds').set({ verdict: 'open', twin_of: null }).where('id', '=', last.swallowed).execute();
   await tx.insertInto('find_changes').values({ find_id: id, verdict: 'put back', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null, before: null, swallowed: null }).execute();
   return last.swallowed;
+}
+
+/** Says of a find that it is right or wrong, whatever becomes of it; null takes that back. */
+export async function judgeFind(asker: Asker, db: Db, id: number, right: boolean | null): Promise<KeptFind> {
+  const row = await findRow(asker, db, id);
+  if (right === null) await db.deleteFrom('find_judgements').where('find_id', '=', id).where('by_person', '=', asker.person).execute();
+  else {
+    const values = { right: right ? 1 : 0, at: new Date().toISOString() };
+    await db
+      .insertInto('find_judgements')
+      .values({ find_id: id, by_person: asker.person, ...values })
+      .onConflict((c) => c.columns(['find_id', 'by_person']).doUpdateSet(values))
+      .execute();
+  }
+  return keptFind(asker, db, row.meeting_id, id);
 }

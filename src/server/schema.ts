@@ -43,6 +43,8 @@ export interface Database {
     sifted_at: string | null;
     next: string | null;
     author_id: string | null;
+    /** when everything of it was settled and its loose ones were looked at */
+    closed_at: ColumnType<string | null, string | null | undefined, string | null>;
   };
   attendance: { meeting_id: number; person_id: string; present: number };
   records: {
@@ -64,6 +66,14 @@ export interface Database {
     gone_at: ColumnType<string | null, string | null | undefined, string | null>;
     /** how and when people were told that it is taken */
     told: ColumnType<string | null, string | null | undefined, string | null>;
+    /** the better record that took its place */
+    replaced_by: ColumnType<number | null, number | null | undefined, number | null>;
+    /** JSON, SaidBy of voices.ts: turns that another person spoke than their voice says */
+    said_by: ColumnType<string | null, string | null | undefined, string | null>;
+    /** the layout its plain text was said to have; null where that was told by its look */
+    read_as: ColumnType<string | null, string | null | undefined, string | null>;
+    /** JSON, Media of media.ts: the recording it was written down from */
+    media: ColumnType<string | null, string | null | undefined, string | null>;
   };
   finds: {
     id: Generated<number>;
@@ -76,7 +86,15 @@ export interface Database {
     position: number;
     verdict: ColumnType<'open' | 'taken' | 'passed', 'open' | 'taken' | 'passed' | undefined, 'open' | 'taken' | 'passed'>;
     reader: string;
+    /** the find of another record of the meeting that says the same, and that stands for both */
+    twin_of: ColumnType<number | null, number | null | undefined, number | null>;
   };
+  /** what a person said of a find, whatever became of it */
+  find_judgements: { find_id: number; by_person: string; right: number; at: string };
+  /** what was learned before this is forgotten */
+  learned_resets: { id: Generated<number>; project_id: string; at: string; by_person: string };
+  /** who spoke under a name that tells nobody, when it was last said for a series */
+  series_voices: { series_id: string; label: string; person_id: string };
   find_changes: { id: Generated<number>; find_id: number; verdict: string; at: string; by_person: string; event_id: number | null; statement_id: number | null; before: ColumnType<string | null, string | null | undefined, never>; swallowed: ColumnType<number | null, number | null | undefined, never> };
   commitments: {
     id: Generated<number>;
@@ -98,6 +116,8 @@ export interface Database {
     /** day it comes back, or `backlog` */
     put_off: ColumnType<string | null, string | null | undefined, string | null>;
     waits_for: ColumnType<number | null, number | null | undefined, number | null>;
+    /** somebody said that it needs no date */
+    undated: ColumnType<number, number | undefined, number>;
   };
   commitment_owners: { commitment_id: number; person_id: string };
   events: {

@@ -2,6 +2,7 @@ import type { MeetingRecord, RecordFormat } from '../core/record/model.ts';
 import { type QuotedSegment, recordOfQuotes } from '../core/record/quotes.ts';
 import type { Db } from './database.ts';
 import { readRecordFile } from './record-files.ts';
+import { named, SaidBySchema } from './said-by.ts';
 
 const read = new Map<string, MeetingRecord>();
 
@@ -10,19 +11,25 @@ const read = new Map<string, MeetingRecord>();
  * bytes, so only a few are kept at hand.
  */
 export async function recordWords(db: Db, id: number): Promise<MeetingRecord> {
-  const row = await db.selectFrom('records').select(['bytes', 'format', 'sha256', 'quotes', 'gone_at']).where('id', '=', id).executeTakeFirstOrThrow();
+  const row = await db.selectFrom('records').select(['bytes', 'format', 'sha256', 'quotes', 'gone_at', 'read_as']).where('id', '=', id).executeTakeFirstOrThrow();
   if (row.gone_at) {
     const kept = JSON.parse(row.quotes ?? '{"count":0,"segments":[]}') as { count: number; segments: QuotedSegment[] };
     return recordOfQuotes(row.format as RecordFormat, kept.count, kept.segments);
   }
-  const key = `${row.sha256}.${row.format}`;
+  const key = `${row.sha256}.${row.format}.${row.read_as ?? ''}`;
   let record = read.get(key);
   if (!record) {
-    record = (await readRecordFile(row.bytes, null, row.format as RecordFormat)).record;
+    record = (await readRecordFile(row.bytes, null, row.format as RecordFormat, row.read_as)).record;
     if (read.size > 24) read.delete(read.keys().next().value!);
     read.set(key, record);
   }
   return record;
+}
+
+/** The same with the names of the people who speak in place of the record's own names for them. */
+export async function spokenRecord(db: Db, id: number, people: readonly { id: string; name: string }[]): Promise<MeetingRecord> {
+  const row = await db.selectFrom('records').select(['voices', 'said_by']).where('id', '=', id).executeTakeFirstOrThrow();
+  return named(await recordWords(db, id), JSON.parse(row.voices) as Record<string, string>, people, SaidBySchema.parse(JSON.parse(row.said_by ?? '[]')));
 }
 
 /** Forgets what is kept at hand: words that are to go go here too. */

@@ -68,7 +68,7 @@ describe('a find that is something else', () => {
     await keepFinds(db, meeting, a!.record, { finds: [], reader: 'close' });
     expect(await now(a!.id)).toMatchObject({ kind: 'decision', verdict: 'open' });
   });
-  it('is refused when it is settled, of another record, or not to be seen', async () => {
+  it('is refused when it is settled, of another meeting, or not to be seen', async () => {
     const [a, b] = await of('action');
     await passFind(asker, db, b!.id);
     await expect(reshapeFind(asker, db, b!.id, { do: 'kind', kind: 'decision' })).rejects.toThrow('settled already');
@@ -76,6 +76,6 @@ describe('a find that is something else', () => {
     await expect(reshapeFind(asker, db, a!.id, { do: 'kind', kind: 'action' })).rejects.toThrow('an action already');
     await expect(reshapeFind({ ...asker, projects: new Set() }, db, a!.id, { do: 'kind', kind: 'decision' })).rejects.toThrow('no such find');
     const foreign = (await db.selectFrom('finds').select('id').where('meeting_id', '!=', meeting).executeTakeFirstOrThrow()).id;
-    await expect(reshapeFind(asker, db, a!.id, { do: 'merge', with: foreign })).rejects.toThrow('not of one record');
+    await expect(reshapeFind(asker, db, a!.id, { do: 'merge', with: foreign })).rejects.toThrow('not of one meeting');
   });
 });

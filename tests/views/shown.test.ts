@@ -3,7 +3,32 @@ import type { KeptFind } from '../../src/server/finds.ts';
 import { ALL_SHOWN, isShown, looseOnes } from '../../src/views/sift/Shown.tsx';
 import { canBeTakenUnseen } from '../../src/views/sift/use-finds.ts';
 
-const find = (more: Partial<KeptFind>): KeptFind => ({ id: 1, record: 1, verdict: 'open', ref: null, reader: 'quick', key: 'k', kind: 'action', text: 't', about: [], owner: ['ines'], ownerHow: null, due: '2026-03-06', duePhrase: null, update: null, evidence: [], clues: [], confidence: 0.9, reason: '', ...more });
+const find = (more: Partial<KeptFind>): KeptFind => ({
+  id: 1,
+  record: 1,
+  verdict: 'open',
+  ref: null,
+  reader: 'quick',
+  key: 'k',
+  kind: 'action',
+  text: 't',
+  about: [],
+  owner: ['ines'],
+  ownerHow: null,
+  due: '2026-03-06',
+  duePhrase: null,
+  update: null,
+  evidence: [],
+  clues: [],
+  confidence: 0.9,
+  reason: '',
+  also: [],
+  seen: 0,
+  by: null,
+  unadjusted: null,
+  right: null,
+  ...more,
+});
 
 describe('what stands in the margin', () => {
   it.each([

@@ -13,7 +13,7 @@ export const PlaceSchema = z.object({
 });
 export type Place = z.infer<typeof PlaceSchema>;
 
-export const EVENT_KINDS = ['made', 'restated', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened', 'reworded', 'written', 'answered', 'put off', 'taken up', 'undone'] as const;
+export const EVENT_KINDS = ['made', 'restated', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened', 'reworded', 'written', 'answered', 'put off', 'taken up', 'no date', 'undone'] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** What an event says beside its kind. `due: null` means that the date was taken away. */

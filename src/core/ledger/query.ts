@@ -1,7 +1,7 @@
 import { daysBetween, isIsoDate } from '../dates/calendar.ts';
 import { fold } from '../language/fold.ts';
 import { dueWindow } from './due.ts';
-import type { CommitmentState } from './state.ts';
+import { type CommitmentState, isLoose } from './state.ts';
 
 /** What a query is asked of: one line of the Ledger. */
 export interface Queried {
@@ -17,6 +17,7 @@ export interface Queried {
   lastOn: string;
   awaiting: boolean;
   putOff: string | null;
+  undated: boolean;
   series: string | null;
   from: string;
 }
@@ -164,7 +165,7 @@ function flag(row: Queried, value: string, today: string, me: string): boolean {
     case 'late':
       return !ended(row) && row.due !== null && row.due < today;
     case 'loose':
-      return !ended(row) && (row.owner.length === 0 || row.due === null);
+      return isLoose(row);
     case 'awaiting':
       return !ended(row) && row.awaiting;
     case 'off':

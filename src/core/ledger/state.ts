@@ -27,6 +27,8 @@ export interface Standing {
   putOff: string | null;
   /** the commitment it waits for, while it waits */
   waitsFor: number | null;
+  /** somebody said that it needs no date */
+  undated: boolean;
 }
 
 /**
@@ -55,10 +57,15 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
     awaiting: false,
     putOff: null,
     waitsFor: null,
+    undated: false,
   };
   if (!made) return now;
   for (const e of standing) {
-    // putting something off is housekeeping, no news of it
+    // putting something off is housekeeping, no news of it, and so is saying that it needs no date
+    if (e.kind === 'no date') {
+      now.undated = true;
+      continue;
+    }
     if (e.kind === 'put off' || e.kind === 'taken up') {
       now.putOff = e.kind === 'put off' ? (e.data.until ?? 'backlog') : null;
       continue;
@@ -74,6 +81,7 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
       case 'moved':
         if (now.due !== null && e.data.due !== now.due) now.moved++;
         now.due = e.data.due ?? null;
+        now.undated = false;
         if (e.data.owner) now.owner = e.data.owner;
         if (now.state === 'blocked') now.state = 'open';
         break;
@@ -115,9 +123,9 @@ export function isOpen(state: CommitmentState): boolean {
   return state === 'open' || state === 'blocked';
 }
 
-/** A commitment that lacks an owner or a date stays flagged until it has both. */
-export function isLoose(s: Pick<Standing, 'owner' | 'due' | 'state'>): boolean {
-  return isOpen(s.state) && (s.owner.length === 0 || s.due === null);
+/** A commitment that lacks an owner or a date stays flagged until it has both, or somebody has said that it needs no date. */
+export function isLoose(s: { owner: readonly unknown[]; due: string | null; state: CommitmentState; undated: boolean }): boolean {
+  return isOpen(s.state) && (s.owner.length === 0 || (s.due === null && !s.undated));
 }
 
 /**

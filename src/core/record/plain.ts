@@ -1,5 +1,5 @@
 import { looksLikeName, readClock } from './captions.ts';
-import type { Doubt, MeetingRecord, Segment, SegmentRole } from './model.ts';
+import { type Doubt, type MeetingRecord, RecordError, type Segment, type SegmentRole } from './model.ts';
 
 /**
  * Plain text in the layouts transcripts, chats, mails and memos are pasted in. A layout is one line of the table
@@ -50,14 +50,51 @@ const LAYOUTS: readonly Layout[] = [
 const MAIL_HEADER = /^(From|To|Cc|Bcc|Date|Sent|Subject|Reply-To):\s/;
 const MARK = /^(\[[^\]]{1,60}\]|[-=_*~]{3,}|<[^>]{1,60} omitted>)$/;
 
-/** Reads plain text. Never throws: text that fits no layout is a memo, one segment a line, with no speaker. */
-export function readPlain(text: string): MeetingRecord {
+/** What a text is called that has no layout. */
+export const MEMO = 'a memo, line by line';
+
+/** Layouts a text can be said to have. */
+export const LAYOUT_NAMES: readonly string[] = [...LAYOUTS.map((l) => l.name), MEMO];
+
+/** Names what stands where in a line whose layout is written down by hand. */
+const PLACEHOLDER = /\b(NAME|TIME|WORDS)\b/;
+
+/**
+ * A layout by its name, or written down as a line with NAME, TIME and WORDS in their places (`[TIME] NAME | WORDS`).
+ * @throws RecordError when the line does not say where the words are, or names a part twice
+ */
+function layoutNamed(as: string): Layout | null {
+  if (as === MEMO) return null;
+  const known = LAYOUTS.find((l) => l.name === as);
+  if (known) return known;
+  const pieces = as.trim().slice(0, 200).split(PLACEHOLDER);
+  const parts = pieces.filter((p) => PLACEHOLDER.test(p));
+  const advice = 'Write one line as it stands in the record, with NAME, TIME and WORDS in their places, like: [TIME] NAME | WORDS';
+  if (!parts.includes('WORDS')) throw new RecordError('This layout does not say where the words are.', advice);
+  if (new Set(parts).size < parts.length) throw new RecordError('This layout names a part twice.', advice);
+  const shape: Record<string, string> = { NAME: `(?<voice>${NAME})`, TIME: `(?<time>${STAMP})`, WORDS: '(?<words>.*)' };
+  const literal = (text: string) =>
+    text
+      .trim()
+      .split(/\s+/)
+      .map((word) => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'))
+      .join('\\s+');
+  const pattern = pieces.map((p) => shape[p] ?? (p.trim() === '' ? (p === '' ? '' : '\\s+') : `\\s*${literal(p)}\\s*`)).join('');
+  return { name: as, share: 0, heads: false, read: named(pattern) };
+}
+
+/**
+ * Reads plain text. Text that fits no layout is a memo, one segment a line, with no speaker.
+ * @param as the layout it is said to have, see {@link LAYOUT_NAMES}; null tells it by its look, and then nothing is thrown
+ * @throws RecordError when the layout is written down wrong
+ */
+export function readPlain(text: string, as: string | null = null): MeetingRecord {
   const lines = text
     .split('\n')
     .map((words, i) => ({ words: words.trim(), line: i + 1 }))
     .filter((l) => l.words !== '');
-  const mail = lines.slice(0, 8).filter((l) => MAIL_HEADER.test(l.words)).length >= 2;
-  const layout = mail ? null : bestLayout(lines.map((l) => l.words));
+  const mail = as === null && lines.slice(0, 8).filter((l) => MAIL_HEADER.test(l.words)).length >= 2;
+  const layout = as !== null ? layoutNamed(as) : mail ? null : bestLayout(lines.map((l) => l.words));
   const doubts: Doubt[] = [];
   const segments: Segment[] = [];
   let voice: string | null = null;
@@ -88,7 +125,7 @@ export function readPlain(text: string): MeetingRecord {
     if (role === 'words' && layout?.heads && segments.length < 3 && voice === null) role = 'meta';
     segments.push({ index: segments.length, line, text: rest, voice: role === 'meta' ? null : voice, start, end: null, role, item: null, section: null });
   }
-  return { format: 'txt', layout: mail ? 'a mail' : (layout?.name ?? 'a memo, line by line'), segments, voices: [], doubts };
+  return { format: 'txt', layout: mail ? 'a mail' : (layout?.name ?? MEMO), segments, voices: [], doubts };
 }
 
 function bestLayout(lines: string[]): Layout | null {

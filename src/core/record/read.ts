@@ -30,15 +30,16 @@ export function guessFormat(text: string, fileName: string | null): RecordFormat
  *
  * @param text   the record as text; line ends of any kind
  * @param format the format it is in, see {@link guessFormat}
+ * @param as     for plain text: the layout it is said to have, see {@link readPlain}
  * @returns segments numbered from 0 in file order
- * @throws RecordError when a caption file has no cue, or JSON is no record
+ * @throws RecordError when a caption file has no cue, JSON is no record, or a layout is written down wrong
  */
-export function readRecord(text: string, format: RecordFormat): MeetingRecord {
+export function readRecord(text: string, format: RecordFormat, as: string | null = null): MeetingRecord {
   const body = normaliseText(text);
-  return withVoices(readBody(body, format));
+  return withVoices(readBody(body, format, as));
 }
 
-function readBody(body: string, format: RecordFormat): MeetingRecord {
+function readBody(body: string, format: RecordFormat, as: string | null): MeetingRecord {
   switch (format) {
     case 'vtt':
     case 'srt':
@@ -50,7 +51,7 @@ function readBody(body: string, format: RecordFormat): MeetingRecord {
     case 'html':
       return readHtml(body);
     default:
-      return readPlain(body);
+      return readPlain(body, as);
   }
 }
 

@@ -3,14 +3,15 @@ import { gistOf } from '../../core/gist/gist.ts';
 import { turnsOf } from '../../core/gist/turns.ts';
 import { shortDay } from '../../core/language/days.ts';
 import type { MinutesData, MinutesItem } from '../../core/meetings/minutes.ts';
+import { seenIn } from '../../core/sift/twins.ts';
 import type { Asker } from '../asker.ts';
 import type { Db } from '../database.ts';
-import { findsOf, type KeptFind, named } from '../finds.ts';
+import { findsOf, type KeptFind } from '../finds.ts';
 import { madeIn } from '../ledger.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
 import { projectsOf } from '../projects.ts';
-import { recordWords } from '../words.ts';
+import { spokenRecord } from '../words.ts';
 
 const NEWS = { done: 'done', progress: 'still on it', dropped: 'no longer wanted', blocked: 'waiting', moved: 'moved', reassigned: 'handed over' } as const;
 /** Everything minutes can tell of a meeting, as it stands now: what was taken, who holds it today, what the record tells. */
@@ -57,11 +58,14 @@ export async function minutesData(asker: Asker, db: Db, id: number): Promise<Min
 
 /** What the meeting's longest record tells: the others are notes and memos of the same talk. */
 async function gistOfMeeting(db: Db, meeting: number, people: Awaited<ReturnType<typeof peopleOf>>, finds: readonly KeptFind[]): Promise<Pick<MinutesData, 'topics' | 'summary' | 'ideas' | 'shares' | 'late'>> {
-  const kept = await db.selectFrom('records').select(['id', 'voices']).where('meeting_id', '=', meeting).execute();
-  const read = await Promise.all(kept.map(async (r) => ({ id: r.id, record: named(await recordWords(db, r.id), JSON.parse(r.voices) as Record<string, string>, people) })));
+  const kept = await db.selectFrom('records').select('id').where('meeting_id', '=', meeting).where('replaced_by', 'is', null).execute();
+  const read = await Promise.all(kept.map(async (r) => ({ id: r.id, record: await spokenRecord(db, r.id, people) })));
   const longest = read.reduce<(typeof read)[number] | null>((a, b) => (a && a.record.segments.length >= b.record.segments.length ? a : b), null);
   if (!longest) return { topics: [], summary: { brief: [], usual: [], everything: [] }, ideas: [], shares: [], late: [] };
-  const found = finds.filter((f) => f.record === longest.id && f.verdict === 'taken').flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: 1 })));
+  const found = finds
+    .map((f) => seenIn(f, longest.id))
+    .filter((f) => f.record === longest.id && f.verdict === 'taken')
+    .flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: 1 })));
   const g = gistOf(longest.record, people, found);
   const lines = (l: 'brief' | 'usual' | 'everything') => g.summary[l].map(({ voice, text }) => ({ voice, text }));
   return {

@@ -1,4 +1,5 @@
 import { addDays, isoWeek } from '../../core/dates/calendar.ts';
+import { isLoose } from '../../core/ledger/state.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
 import { briefingFor } from '../briefings.ts';
 import { timeNow } from '../clock.ts';
@@ -50,7 +51,7 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
     late: rows.filter((r) => r.due !== null && r.due < today),
     due: dueToday,
     soon: rows.filter((r) => r.due !== null && r.due > today && r.due <= addDays(today, 3)),
-    loose: rows.filter((r) => r.owner.length === 0 || r.due === null),
+    loose: rows.filter(isLoose),
     unsifted: waiting.length,
     letters: plan.letters.filter((l) => l.day <= today && !l.held).length,
     replies: replies.filter((r) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched'),

@@ -4,11 +4,12 @@ import { timeOn } from '../../core/gist/subject.ts';
 import { soFar, turnsOf } from '../../core/gist/turns.ts';
 import { contentStems, wordsOf } from '../../core/language/words.ts';
 import type { MeetingRecord } from '../../core/record/model.ts';
-import { findsOf, named } from '../finds.ts';
+import { seenIn } from '../../core/sift/twins.ts';
+import { findsOf } from '../finds.ts';
 import { openBefore } from '../ledger.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
-import { recordWords } from '../words.ts';
+import { spokenRecord } from '../words.ts';
 import type { PageSession } from './page.ts';
 
 export interface GistAsked {
@@ -42,14 +43,17 @@ export interface GistShown {
 export async function gistPage({ db, asker }: PageSession, id: number, asked: GistAsked): Promise<{ meeting: MeetingRow; open: number; records: { id: number; name: string }[]; shown: GistShown | null }> {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
   const open = await openBefore(asker, db, meeting.project, meeting.date);
-  const kept = await db.selectFrom('records').select(['id', 'file_name', 'voices']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
+  const kept = await db.selectFrom('records').select(['id', 'file_name']).where('meeting_id', '=', meeting.id).where('replaced_by', 'is', null).orderBy('id').execute();
   const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}` }));
   const row = kept.find((r) => r.id === asked.record) ?? kept[0];
   if (!row) return { meeting, open, records, shown: null };
   const people = await peopleOf(asker, db, meeting.project);
-  const whole = named(await recordWords(db, row.id), JSON.parse(row.voices) as Record<string, string>, people);
+  const whole = await spokenRecord(db, row.id, people);
   const part: MeetingRecord = asked.until === null ? whole : soFar(whole, { seconds: asked.until });
-  const found = (await findsOf(asker, db, meeting.id)).filter((f) => f.record === row.id && f.verdict !== 'passed').flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: f.verdict === 'taken' ? 1 : f.confidence })));
+  const found = (await findsOf(asker, db, meeting.id))
+    .map((f) => seenIn(f, row.id))
+    .filter((f) => f.record === row.id && f.verdict !== 'passed')
+    .flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: f.verdict === 'taken' ? 1 : f.confidence })));
   const talk = turnsOf(part);
   const subject = asked.about.trim().slice(0, 200);
   return {

@@ -1,5 +1,6 @@
 import type { EventKind } from '../../core/ledger/events.ts';
 import type { Segment } from '../../core/record/model.ts';
+import { seenIn } from '../../core/sift/twins.ts';
 import type { KeptFind } from '../finds.ts';
 import { findsOf } from '../finds.ts';
 import { type Keeping, keepingOf } from '../keeping.ts';
@@ -38,6 +39,8 @@ export interface RecordChoice {
   name: string;
   left: number;
   shown: boolean;
+  /** a better one has taken its place */
+  replaced: boolean;
 }
 
 /**
@@ -48,13 +51,15 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
   const rows = [...(await ledgerRows(asker, db, { project: meeting.project, state: 'open' })), ...(await ledgerRows(asker, db, { project: meeting.project, state: 'ended', endedFrom: meeting.date }))];
   const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
-  const kept = await db.selectFrom('records').select(['id', 'format', 'file_name']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
+  const kept = await db.selectFrom('records').select(['id', 'format', 'file_name', 'replaced_by']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
   const all = await findsOf(asker, db, meeting.id);
-  const left = (record: number) => all.filter((f) => f.record === record && f.verdict === 'open').length;
-  const row = kept.find((r) => r.id === wanted) ?? kept.find((r) => left(r.id) > 0) ?? kept[0];
-  const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}`, left: left(r.id), shown: r.id === row?.id }));
+  const ofRecord = (record: number) => all.map((f) => seenIn(f, record)).filter((f) => f.record === record);
+  const left = (record: number) => ofRecord(record).filter((f) => f.verdict === 'open').length;
+  const standing = kept.filter((r) => r.replaced_by === null || left(r.id) > 0);
+  const row = kept.find((r) => r.id === wanted) ?? standing.find((r) => left(r.id) > 0) ?? standing[0];
+  const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}`, left: left(r.id), shown: r.id === row?.id, replaced: r.replaced_by !== null }));
   if (!row) return { meeting, open, records, view: null };
-  const finds = all.filter((f) => f.record === row.id);
+  const finds = ofRecord(row.id);
   const [record, people, m, last, statements] = await Promise.all([
     recordWords(db, row.id),
     peopleOf(asker, db, meeting.project),

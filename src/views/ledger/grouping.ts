@@ -1,5 +1,6 @@
 import { DUE_WINDOWS, dueWindow } from '../../core/ledger/due.ts';
 import { answers, namesState, type Query, type QueryContext } from '../../core/ledger/query.ts';
+import { isLoose } from '../../core/ledger/state.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 
 export type Grouping = 'due' | 'owner' | 'series' | 'state';
@@ -40,7 +41,7 @@ export function passes(r: LedgerRow, f: { owner: string; state: string; series: 
   const away = r.putOff !== null && !(r.putOff !== 'backlog' && r.putOff <= today);
   if (f.state === 'off' ? !away || ended || r.putOff === 'backlog' : f.state === 'backlog' ? r.putOff !== 'backlog' || ended : false) return false;
   const asked = namesState(query) || f.state === 'all' || f.state === 'ended' || f.state === 'off' || f.state === 'backlog';
-  if (!namesState(query) && (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? ended || (r.owner.length > 0 && r.due !== null) : false)) return false;
+  if (!namesState(query) && (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? !isLoose(r) : false)) return false;
   if (f.owner === 'nobody' ? r.owner.length > 0 : f.owner !== '' && !r.owner.some((o) => o.id === f.owner)) return false;
   if (f.series !== '' && r.series !== f.series) return false;
   if (f.due !== '' && (ended || dueWindow(r.due, today) !== f.due)) return false;

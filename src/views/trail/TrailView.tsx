@@ -33,6 +33,7 @@ const NAMES: Record<EventKind, string> = {
   answered: 'Answer',
   'put off': 'Put off',
   'taken up': 'Taken up again',
+  'no date': 'Needs no date',
   undone: 'Taken back',
 };
 

@@ -78,8 +78,8 @@ describe('where a date stands', () => {
     expect(carriedOver('2026-02-05', '2026-02-19', ['2026-02-12', '2026-02-19', '2026-02-26'])).toBe(1);
   });
   it('is loose without owner or date while open', () => {
-    expect(isLoose({ owner: [], due: '2026-03-05', state: 'open' })).toBe(true);
-    expect(isLoose({ owner: ['a'], due: null, state: 'blocked' })).toBe(true);
-    expect(isLoose({ owner: [], due: null, state: 'done' })).toBe(false);
+    expect(isLoose({ undated: false, owner: [], due: '2026-03-05', state: 'open' })).toBe(true);
+    expect(isLoose({ undated: false, owner: ['a'], due: null, state: 'blocked' })).toBe(true);
+    expect(isLoose({ undated: false, owner: [], due: null, state: 'done' })).toBe(false);
   });
 });

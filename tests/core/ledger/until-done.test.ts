@@ -16,6 +16,7 @@ const line = (over: Partial<Queried> = {}): Queried => ({
   text: 'Pour the plinth',
   owner: [{ id: 'dele', name: 'Dele Marchetti' }],
   due: '2026-03-03',
+  undated: false,
   state: 'open',
   madeOn: '2026-02-01',
   endedOn: null,

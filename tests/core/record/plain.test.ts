@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { readPlain } from '../../../src/core/record/plain.ts';
 import { readRecord } from '../../../src/core/record/read.ts';
 
 const LAYOUTS: [string, string, [string | null, number | null, string][]][] = [
@@ -111,4 +112,55 @@ describe('notes in Markdown (examples after the CommonMark and GitHub specificat
     expect(record.segments[9]!.item!.cells).toEqual(['Bram', 'the hoist']);
     expect(record.segments[10]!.text).toBe('A bold word, code and a link.');
   });
+});
+
+describe('a layout that is said', () => {
+  const layout = (text: string, as: string) => readPlain(text, as).segments.map((s) => [s.voice, s.start, s.text]);
+  it.each([
+    [
+      'a line of its own',
+      '[10:02] Bram | Good morning\n[10:03] Ines | Hello',
+      '[TIME] NAME | WORDS',
+      [
+        ['Bram', 0, 'Good morning'],
+        ['Ines', 60, 'Hello'],
+      ],
+    ],
+    [
+      'words alone, whatever they look like',
+      'Note: one\nNote: two\nNote: three',
+      'a memo, line by line',
+      [
+        [null, null, 'Note: one'],
+        [null, null, 'Note: two'],
+        [null, null, 'Note: three'],
+      ],
+    ],
+    [
+      'signs that mean something elsewhere',
+      '(Bram)* yes.\n(Ines)* no.',
+      '(NAME)* WORDS',
+      [
+        ['Bram', null, 'yes.'],
+        ['Ines', null, 'no.'],
+      ],
+    ],
+    [
+      'one by name, though few lines follow it',
+      'Bram: yes\na\nb\nc\nd',
+      'Name: words',
+      [
+        ['Bram', null, 'yes'],
+        ['Bram', null, 'a'],
+        ['Bram', null, 'b'],
+        ['Bram', null, 'c'],
+        ['Bram', null, 'd'],
+      ],
+    ],
+  ])('%s', (_, text, as, expected) => expect(layout(text, as)).toEqual(expected));
+  it.each([
+    ['NAME: TIME', 'where the words are'],
+    ['WORDS WORDS', 'a part twice'],
+    ['', 'where the words are'],
+  ])('%j is refused', (as, why) => expect(() => readPlain('Bram: yes', as)).toThrow(why));
 });

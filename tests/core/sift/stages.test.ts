@@ -9,6 +9,7 @@ import { readNatures } from '../../../src/core/sift/natures.ts';
 import { chooseOwner, ownerCandidates } from '../../../src/core/sift/owner.ts';
 import { readUnits } from '../../../src/core/sift/reading.ts';
 import { stemIndex, viewOpen } from '../../../src/core/sift/reconcile.ts';
+import { sift } from '../../../src/core/sift/sift.ts';
 import weights from '../../../src/core/sift/weights/quick.json' with { type: 'json' };
 
 const models = weights as unknown as SiftModels;
@@ -134,5 +135,29 @@ describe('lines of notes that say by their form what they are', () => {
   ])('%j', (text, form) => expect(forms(text)).toEqual([form]));
   it('a row of a table is one when it names who and when', () => {
     expect(forms('| What | Who | When |\n|---|---|---|\n| Check the weights | Bram | 12 March |\n| Stores | dry | warm |')).toEqual([null, 'row', null]);
+  });
+});
+
+describe('plain speech that says by its form what it is', () => {
+  const people = [{ id: 'bram', name: 'Bram Osei', aliases: [], role: '' }];
+  const inputOf = (text: string) => ({ record: readRecord(text, 'txt'), people, meeting: { date: '2026-03-05', next: null, present: ['bram'], author: null }, open: [] });
+  const form = (words: string) => formOf(readUnits(inputOf(`Bram: ${words}\nInes: Yes.`)).units[0]!);
+  it.each([
+    ['I will ring the diver about the chain by Friday.', 'promised'],
+    ['Fine, I’ll mend the gangway rail on Monday then.', 'promised'],
+    ['Ines, could you book the tug for the tow by Friday?', 'requested'],
+    ['I will ring him about it by Friday.', null],
+    ['I will ring the diver about the chain.', null],
+    ['If it rains I will ring the diver about the chain by Friday.', null],
+    ['I’ll be on the quay wall on Friday.', null],
+    ['The diver will ring about the chain by Friday.', null],
+    ['Could you imagine the noise on the quay by Friday?', null],
+  ])('%j', (words, expected) => expect(form(words)).toBe(expected));
+  it('gives one find for each job of a plain round, each with its day', () => {
+    const jobs = ['ring the diver about the chain', 'order two drums of paint', 'mend the gangway rail', 'count the life jackets'];
+    const text = jobs.map((job) => `Bram: I will ${job} by Friday.\nInes: Thanks, Bram.\nInes: Next.`).join('\n');
+    const actions = sift(inputOf(text), weights as unknown as SiftModels).finds.filter((f) => f.kind === 'action');
+    expect(actions).toHaveLength(jobs.length);
+    for (const a of actions) expect(a).toMatchObject({ owner: ['bram'], due: '2026-03-06' });
   });
 });

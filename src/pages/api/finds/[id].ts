@@ -1,13 +1,15 @@
 import { z } from 'zod';
-import { passFind, reopenFind, TakeSchema, takeFind } from '../../../server/finds.ts';
+import { passFind, reopenFind, SeenSchema, TakeSchema, takeFind } from '../../../server/finds.ts';
 import { endpoint } from '../../../server/http.ts';
-import { ReshapeSchema, reshapeFind } from '../../../server/reshape.ts';
+import { judgeFind, ReshapeSchema, reshapeFind } from '../../../server/reshape.ts';
 
-const Body = z.discriminatedUnion('do', [TakeSchema.extend({ do: z.literal('take') }), z.object({ do: z.literal('pass') }), z.object({ do: z.literal('reopen') }), ...ReshapeSchema.options]);
+const Change = z.discriminatedUnion('do', [TakeSchema.extend({ do: z.literal('take') }), z.object({ do: z.literal('pass') }), z.object({ do: z.literal('reopen') }), z.object({ do: z.literal('judge'), right: z.boolean().nullable() }), ...ReshapeSchema.options]);
+const Body = z.intersection(Change, z.object({ seen: SeenSchema }));
 
 export const POST = endpoint(Body, ({ asker, db, body, id }) => {
   if (body.do === 'take') return takeFind(asker, db, id, body);
-  if (body.do === 'pass') return passFind(asker, db, id);
+  if (body.do === 'pass') return passFind(asker, db, id, body.seen);
   if (body.do === 'reopen') return reopenFind(asker, db, id);
-  return reshapeFind(asker, db, id, body);
+  if (body.do === 'judge') return judgeFind(asker, db, id, body.right);
+  return reshapeFind(asker, db, id, body, body.seen);
 });

@@ -8,7 +8,7 @@ export const POST: APIRoute = async (context) => {
   try {
     const { bytes, fileName, fields } = await recordForm(context);
     const { db, asker } = await session();
-    return reply(200, await previewRecord(asker, db, String(fields.get('project') ?? ''), bytes, fileName, today()));
+    return reply(200, await previewRecord(asker, db, String(fields.get('project') ?? ''), bytes, fileName, today(), String(fields.get('layout') ?? '') || null));
   } catch (error) {
     return refusalReply(error);
   }

@@ -1,5 +1,8 @@
-import { MarkSchema, markFind } from '../../../../server/finds.ts';
-import { endpoint } from '../../../../server/http.ts';
+import { findsIn, MarkSchema, markFind } from '../../../../server/finds.ts';
+import { answer, endpoint } from '../../../../server/http.ts';
+
+/** The finds beside one record, as they stand now. */
+export const GET = answer(({ asker, db, id, context }) => findsIn(asker, db, id, Number(context.url.searchParams.get('record'))));
 
 /** A find marked by hand. */
 export const POST = endpoint(MarkSchema, ({ asker, db, body, id }) => markFind(asker, db, id, body));

@@ -1,0 +1,41 @@
+import type { ReadableStream } from 'node:stream/web';
+import type { APIRoute } from 'astro';
+import { mustComeFromHere, refusalReply, reply, session } from '../../../../server/http.ts';
+import { attachMedia, detachMedia, mediaOf, mediaReply } from '../../../../server/media.ts';
+import { Refusal } from '../../../../server/refusal.ts';
+
+/** The recording that goes with a record. */
+export const GET: APIRoute = async ({ params, request }) => {
+  try {
+    const { db, asker } = await session();
+    const media = await mediaOf(asker, db, Number(params.id));
+    if (!media) throw new Refusal('not-found', 'No recording goes with this record.');
+    return await mediaReply(media, request.headers.get('range'));
+  } catch (error) {
+    return refusalReply(error);
+  }
+};
+
+/** Attaches one: the body is the file as it is, the name stands in the address. */
+export const PUT: APIRoute = async (context) => {
+  try {
+    mustComeFromHere(context);
+    const { db, asker } = await session();
+    return reply(200, await attachMedia(asker, db, Number(context.params.id), context.url.searchParams.get('name') || 'The recording', context.request.body as ReadableStream<Uint8Array> | null));
+  } catch (error) {
+    return refusalReply(error);
+  }
+};
+
+export const DELETE: APIRoute = async (context) => {
+  try {
+    mustComeFromHere(context);
+    const { db, asker } = await session();
+    const record = Number(context.params.id);
+    await mediaOf(asker, db, record);
+    await detachMedia(db, record);
+    return reply(200, { ok: true });
+  } catch (error) {
+    return refusalReply(error);
+  }
+};

@@ -1,0 +1,60 @@
+import { z } from 'zod';
+import type { Find } from '../core/sift/find.ts';
+import { CORRECTED, type Habit, learn, type Settled, traitsOf } from '../core/sift/learned.ts';
+import { type Asker, mustSee } from './asker.ts';
+import type { Db } from './database.ts';
+
+/** Learned from the last so many settled finds of a project: habits change. */
+const LOOK_BACK = 400;
+
+/** What the settled finds of a project teach, since it was last told to forget. */
+export async function habitsOf(db: Db, project: string): Promise<Habit[]> {
+  const reset = await db
+    .selectFrom('learned_resets')
+    .select(({ fn }) => fn.max('at').as('at'))
+    .where('project_id', '=', project)
+    .executeTakeFirst();
+  const rows = await db
+    .selectFrom('finds as f')
+    .innerJoin('meetings as m', 'm.id', 'f.meeting_id')
+    .innerJoin('find_changes as c', 'c.find_id', 'f.id')
+    .leftJoin('find_judgements as j', 'j.find_id', 'f.id')
+    .select(['f.id', 'f.data', 'f.verdict', 'c.before', 'c.at', 'j.right'])
+    .where('m.project_id', '=', project)
+    .where('f.verdict', '!=', 'open')
+    .where('f.reader', '!=', 'hand')
+    .where('c.verdict', 'in', ['taken', 'passed'])
+    .where('c.at', '>', reset?.at ?? '')
+    .orderBy('c.id', 'desc')
+    .limit(LOOK_BACK * 2)
+    .execute();
+  const settled = new Map<number, Settled>();
+  for (const r of rows) {
+    if (settled.has(r.id) || settled.size >= LOOK_BACK) continue;
+    const now = JSON.parse(r.data) as Find;
+    const before = r.before ? (JSON.parse(r.before) as Find) : now;
+    // a find whose words are gone has nothing to teach any more
+    if (now.evidence.length === 0) continue;
+    settled.set(r.id, { traits: traitsOf(before), confidence: before.confidence, right: r.right ?? (r.verdict === 'taken' ? 1 - CORRECTED * corrections(before, now) : 0) });
+  }
+  return learn([...settled.values()]);
+}
+
+function corrections(before: Find, now: Find): number {
+  return Number(before.text !== now.text) + Number(before.owner.join() !== now.owner.join()) + Number(before.due !== now.due);
+}
+
+/** What was learned in a project, to be looked at. */
+export async function learnedPage(asker: Asker, db: Db, project: string): Promise<{ habits: Habit[]; forgotAt: string | null }> {
+  mustSee(asker, project, 'project');
+  const last = await db.selectFrom('learned_resets').select('at').where('project_id', '=', project).orderBy('id', 'desc').limit(1).executeTakeFirst();
+  return { habits: await habitsOf(db, project), forgotAt: last?.at ?? null };
+}
+
+export const ForgetSchema = z.object({ do: z.literal('forget'), project: z.string() });
+
+/** Forgets what was learned so far; finds to come are weighed as Sift alone would. */
+export async function forgetLearned(asker: Asker, db: Db, project: string): Promise<void> {
+  mustSee(asker, project, 'project');
+  await db.insertInto('learned_resets').values({ project_id: project, at: new Date().toISOString(), by_person: asker.person }).execute();
+}

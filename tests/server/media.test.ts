@@ -1,0 +1,112 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Asker } from '../../src/server/asker.ts';
+import type { Db } from '../../src/server/database.ts';
+import { changeKeeping } from '../../src/server/keeping.ts';
+import { attachMedia, detachMedia, mediaOf, mediaReply, mediaType } from '../../src/server/media.ts';
+import { demoWorld, TODAY } from './world.ts';
+
+let db: Db;
+let asker: Asker;
+let record: number;
+const folder = mkdtempSync(join(tmpdir(), 'ottik-media-'));
+const before = process.env.OTTIK_DB;
+beforeAll(async () => {
+  process.env.OTTIK_DB = join(folder, 'ottik.db');
+  ({ db, asker } = await demoWorld());
+  record = (await db.selectFrom('records').select('id').orderBy('id').executeTakeFirstOrThrow()).id;
+});
+afterAll(async () => {
+  await db.destroy();
+  if (before === undefined) delete process.env.OTTIK_DB;
+  else process.env.OTTIK_DB = before;
+  rmSync(folder, { recursive: true, force: true });
+});
+
+/** A second of silence as a wave file (RIFF, IBM and Microsoft 1991): 8,000 samples of 8 bits. */
+function silence(): Buffer {
+  const head = Buffer.alloc(44);
+  head.write('RIFF', 0);
+  head.writeUInt32LE(36 + 8000, 4);
+  head.write('WAVEfmt ', 8);
+  head.writeUInt32LE(16, 16);
+  head.writeUInt16LE(1, 20);
+  head.writeUInt16LE(1, 22);
+  head.writeUInt32LE(8000, 24);
+  head.writeUInt32LE(8000, 28);
+  head.writeUInt16LE(1, 32);
+  head.writeUInt16LE(8, 34);
+  head.write('data', 36);
+  head.writeUInt32LE(8000, 40);
+  return Buffer.concat([head, Buffer.alloc(8000, 128)]);
+}
+const stream = (...parts: Buffer[]) => new Blob(parts as unknown as BlobPart[]).stream() as never;
+const files = () => readdirSync(join(folder, 'media'));
+
+describe('a recording beside its record', () => {
+  it('is kept whole and played in stretches, as a player asks (RFC 9110, section 14)', async () => {
+    const media = await attachMedia(asker, db, record, 'call.wav', stream(silence()));
+    expect(media).toMatchObject({ type: 'audio/wav', name: 'call.wav', bytes: 8044 });
+    expect(await mediaOf(asker, db, record)).toEqual(media);
+    const whole = await mediaReply(media, null);
+    expect(whole.status).toBe(200);
+    expect(Buffer.from(await whole.arrayBuffer()).equals(silence())).toBe(true);
+    for (const [range, from, to] of [
+      ['bytes=0-3', 0, 3],
+      ['bytes=8000-', 8000, 8043],
+      ['bytes=-4', 8040, 8043],
+      ['bytes=8040-999999', 8040, 8043],
+    ] as const) {
+      const part = await mediaReply(media, range);
+      expect(part.status).toBe(206);
+      expect(part.headers.get('content-range')).toBe(`bytes ${from}-${to}/8044`);
+      expect((await part.arrayBuffer()).byteLength).toBe(to - from + 1);
+    }
+    expect((await mediaReply(media, 'bytes=9000-')).status).toBe(416);
+    expect((await mediaReply(media, 'pages=1-2')).status).toBe(200);
+  });
+  it('is refused when it is none, and leaves nothing behind', async () => {
+    const there = files();
+    await expect(attachMedia(asker, db, record, 'call.mp3', stream(Buffer.from('these are words and no sound at all')))).rejects.toThrow('call.mp3 is no recording');
+    await expect(attachMedia(asker, db, record, 'empty.wav', stream(Buffer.alloc(0)))).rejects.toThrow('no recording');
+    const broken = new ReadableStream({
+      start(c) {
+        c.enqueue(silence().subarray(0, 100));
+        c.error(new Error('the line went dead'));
+      },
+    });
+    await expect(attachMedia(asker, db, record, 'call.wav', broken as never)).rejects.toThrow('the line went dead');
+    await expect(attachMedia({ ...asker, projects: new Set() }, db, record, 'call.wav', stream(silence()))).rejects.toThrow('no such record');
+    expect(files()).toEqual(there);
+    expect((await mediaOf(asker, db, record))!.name).toBe('call.wav');
+  });
+  it('goes when it is taken away, replaced, or the words go', async () => {
+    await attachMedia(asker, db, record, 'longer.wav', stream(silence(), Buffer.alloc(10)));
+    expect(files()).toHaveLength(1);
+    await detachMedia(db, record);
+    expect(files()).toHaveLength(0);
+    await attachMedia(asker, db, record, 'call.wav', stream(silence()));
+    await changeKeeping(asker, db, record, { do: 'now' }, TODAY);
+    expect(files()).toHaveLength(0);
+    expect(await mediaOf(asker, db, record)).toBeNull();
+  });
+});
+
+describe('a recording is told by its first bytes', () => {
+  const bytes = (...b: (number | string)[]) => Buffer.concat([...b.map((x) => (typeof x === 'string' ? Buffer.from(x, 'latin1') : Buffer.from([x]))), Buffer.alloc(12)]);
+  it.each([
+    ['audio/mpeg', bytes('ID3', 4)],
+    ['audio/mpeg', bytes(0xff, 0xfb, 0x90)],
+    ['audio/aac', bytes(0xff, 0xf1)],
+    ['audio/ogg', bytes('OggS')],
+    ['audio/flac', bytes('fLaC')],
+    ['audio/mp4', bytes(0, 0, 0, 0x20, 'ftypM4A ')],
+    ['video/mp4', bytes(0, 0, 0, 0x20, 'ftypisom')],
+    ['video/webm', bytes(0x1a, 0x45, 0xdf, 0xa3)],
+    [null, bytes('%PDF-1.7')],
+    [null, bytes('RIFF', 0, 0, 0, 0, 'AVI ')],
+    [null, Buffer.from('ID3')],
+  ])('%s', (type, head) => expect(mediaType(head)).toBe(type));
+});

@@ -1,0 +1,222 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import type { Asker } from '../../src/server/asker.ts';
+import { changeCommitment } from '../../src/server/changes.ts';
+import { checkLedger } from '../../src/server/check.ts';
+import { closeMeeting, closingOf } from '../../src/server/closing.ts';
+import type { Db } from '../../src/server/database.ts';
+import { findsIn, findsOf, type KeptFind, markFind, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
+import { forgetLearned, habitsOf } from '../../src/server/learned.ts';
+import { ledgerRows, trailOf } from '../../src/server/ledger.ts';
+import { stampOf } from '../../src/server/live.ts';
+import { siftPage } from '../../src/server/pages/sift.ts';
+import { keepRecord, previewRecord } from '../../src/server/records.ts';
+import { judgeFind, reshapeFind } from '../../src/server/reshape.ts';
+import { changeVoices } from '../../src/server/voices.ts';
+import { recordWords, spokenRecord } from '../../src/server/words.ts';
+import { bytes, demoWorld, TODAY } from './world.ts';
+
+let db: Db;
+let asker: Asker;
+const project = 'quiet-crossing';
+const base = { project, fileName: null, meeting: null, series: null, author: null, voices: {} };
+const BRAM = { Bram: { person: 'bram', name: null } };
+let day = 0;
+
+/** A meeting of its own with one record; records must differ, so each has a line that says which it is. */
+async function meet(text: string, more: object = {}): Promise<{ meeting: number; record: number }> {
+  const { meeting } = await keepRecord(asker, db, { ...base, title: `Quay walk ${++day}`, date: '2026-03-04', voices: BRAM, ...more }, bytes(`${text}\nBram: That was walk ${day}.`), TODAY);
+  return { meeting, record: await lastRecord(meeting) };
+}
+const lastRecord = async (meeting: number) => (await db.selectFrom('records').select('id').where('meeting_id', '=', meeting).orderBy('id', 'desc').executeTakeFirstOrThrow()).id;
+const second = async (meeting: number, text: string, more: object = {}) => {
+  await keepRecord(asker, db, { ...base, title: 'x', date: '2026-03-04', meeting, ...more }, bytes(`${text}\nNotes of walk ${day}.`), TODAY);
+  return lastRecord(meeting);
+};
+const only = (finds: readonly KeptFind[], words: RegExp) => finds.filter((f) => words.test(f.text) || words.test(f.about.join(' ')));
+
+const talk = (thing: string) => `Ines: Morning.\nInes: Bram, can you send the ${thing} to the harbour office by Friday?\nBram: Yes, I will send the ${thing} by Friday.\nInes: Thanks.`;
+const TALK = talk('crane papers');
+
+beforeAll(async () => {
+  ({ db, asker } = await demoWorld());
+});
+afterAll(() => db.destroy());
+
+describe('two records of one meeting', () => {
+  it('that say the same give one find, with its places in both', async () => {
+    const { meeting, record } = await meet(TALK);
+    const [action] = only(await findsOf(asker, db, meeting), /crane papers/i);
+    const notes = await second(meeting, '# Notes\n- [ ] Bram: send the crane papers to the harbour office, by Friday\n- The quay was wet.', { fileName: 'notes.md' });
+    const all = only(await findsOf(asker, db, meeting), /crane papers/i);
+    expect(all.map((f) => f.id)).toEqual([action!.id]);
+    expect(all[0]!.also.map((e) => e.record)).toEqual([notes]);
+    const there = only(await findsIn(asker, db, meeting, notes), /crane papers/i);
+    expect(there[0]).toMatchObject({ id: action!.id, record: notes });
+    expect(there[0]!.also[0]!.record).toBe(record);
+
+    const taken = await takeFind(asker, db, action!.id, {});
+    const row = (await ledgerRows(asker, db, { project })).find((r) => r.ref === taken.ref)!;
+    const trail = await trailOf(asker, db, project, Number(row.ref.slice(2)), async (r) => (await recordWords(db, r)).segments);
+    expect(new Set(trail.events[0]!.said.map((s) => s.record))).toEqual(new Set([record, notes]));
+    expect(only(await findsIn(asker, db, meeting, notes), /crane papers/i)[0]!.verdict).toBe('taken');
+    const back = await reopenFind(asker, db, action!.id);
+    expect(back.verdict).toBe('open');
+  });
+  it('what the one leaves open the other fills in', async () => {
+    const { meeting } = await meet('Ines: Somebody has to order the mooring ropes for the pontoon.\nBram: Yes.\nInes: It has to be done, the mooring ropes.');
+    const before = only(await findsOf(asker, db, meeting), /mooring ropes/i).find((f) => f.kind === 'action');
+    await second(meeting, '- [ ] Bram: order the mooring ropes for the pontoon by Friday', { fileName: 'ropes.md' });
+    const after = only(await findsOf(asker, db, meeting), /mooring ropes/i).filter((f) => f.kind === 'action');
+    expect(after).toHaveLength(1);
+    expect(after[0]).toMatchObject({ owner: ['bram'], due: '2026-03-06' });
+    if (before) expect(after[0]!.id).toBe(before.id);
+  });
+  it('are joined and parted by hand where the words do not tell', async () => {
+    const { meeting, record } = await meet('Bram: Hello.\nInes: The sky is grey.');
+    const notes = await second(meeting, 'Grey.\nSky.');
+    const a = await markFind(asker, db, meeting, { record, segment: 0, from: 0, to: 6, kind: 'action', text: 'Paint the shed' });
+    const b = await markFind(asker, db, meeting, { record: notes, segment: 0, from: 0, to: 5, kind: 'action', text: 'Colour for the hut' });
+    const { find, other } = await reshapeFind(asker, db, a.id, { do: 'merge', with: b.id });
+    expect(other).toBeNull();
+    expect(find.also.map((e) => e.record)).toEqual([notes]);
+    const back = await reshapeFind(asker, db, a.id, { do: 'put back' });
+    expect(back.other).toMatchObject({ id: b.id, verdict: 'open' });
+  });
+});
+
+describe('a better record', () => {
+  it('takes the place of another without losing what was taken', async () => {
+    const { meeting, record } = await meet(`${talk('tide tables')}\nInes: And we go with the blue ropes, agreed.\nBram: Agreed, the blue ropes.`);
+    const finds = await findsOf(asker, db, meeting);
+    const action = only(finds, /tide tables/i).find((f) => f.kind === 'action')!;
+    const taken = await takeFind(asker, db, action.id, {});
+    const loose = finds.filter((f) => f.id !== action.id && f.verdict === 'open');
+    const better = await second(meeting, `${talk('tide tables').replace('Morning.', 'Good morning to all of you.')}\nInes: And we go with the blue ropes, agreed.\nBram: Agreed, the blue ropes.`, { replaces: record, voices: BRAM });
+    const now = await findsOf(asker, db, meeting);
+    for (const f of loose) expect(now.some((x) => x.id === f.id)).toBe(false);
+    expect(only(now, /tide tables/i).filter((f) => f.kind === 'action')).toHaveLength(1);
+    expect(only(await findsIn(asker, db, meeting, better), /tide tables/i).find((f) => f.kind === 'action')).toMatchObject({ id: action.id, verdict: 'taken', ref: taken.ref });
+    const page = await siftPage({ db, asker, today: TODAY } as never, meeting);
+    expect(page.view!.record.id).toBe(better);
+    expect(page.records.find((r) => r.id === record)!.replaced).toBe(true);
+    expect((await recordWords(db, record)).segments.length).toBeGreaterThan(3);
+  });
+  it('is of the same meeting, and each is replaced once', async () => {
+    const { meeting, record } = await meet('Bram: Hello.\nInes: Good.');
+    const other = await meet('Bram: Hello again.\nInes: Good.');
+    await expect(second(meeting, 'Bram: Better.', { replaces: other.record })).rejects.toThrow('not of this meeting');
+    expect(await db.selectFrom('records').select('id').where('meeting_id', '=', meeting).execute()).toHaveLength(1);
+    await second(meeting, 'Bram: Better.\nInes: Yes.', { replaces: record });
+    await expect(second(meeting, 'Bram: Best.\nInes: Yes.', { replaces: record })).rejects.toThrow('replaced already');
+  });
+});
+
+describe('who speaks', () => {
+  const VOICES = 'Speaker 1: Morning.\nSpeaker 2: I will book the diver by Friday.\nSpeaker 1: Thanks.\nSpeaker 2: And I will paint the bollards on Monday.';
+  it('is said once, finds follow, and the series remembers it', async () => {
+    const { meeting, record } = await meet(VOICES, { series: 'works', voices: {} });
+    await changeVoices(asker, db, record, { do: 'voice', label: 'Speaker 2', person: 'bram' });
+    const action = only(await findsOf(asker, db, meeting), /diver/i).find((f) => f.kind === 'action')!;
+    expect(action.owner).toEqual(['bram']);
+    const series = (await db.selectFrom('series').select('title').where('id', '=', 'works').executeTakeFirstOrThrow()).title;
+    const preview = await previewRecord(asker, db, project, bytes(`${VOICES}\nSpeaker 3: Late.`), `${series}.txt`, TODAY);
+    expect(preview.voices.find((v) => v.label === 'Speaker 2')!.person).toBe('bram');
+    expect(preview.voices.find((v) => v.label === 'Speaker 3')!.person).toBeNull();
+  });
+  it('a name that two people spoke under is parted by its lines, and two names of one person are joined', async () => {
+    const { meeting, record } = await meet(VOICES, { voices: { 'Speaker 2': { person: 'bram', name: null } } });
+    await changeVoices(asker, db, record, { do: 'lines', from: 3, to: null, person: 'ines' });
+    const people = [
+      { id: 'bram', name: 'Bram Osei' },
+      { id: 'ines', name: 'Ines Falk' },
+    ];
+    expect((await spokenRecord(db, record, people)).segments.slice(0, 4).map((s) => s.voice)).toEqual(['Speaker 1', 'Bram Osei', 'Speaker 1', 'Ines Falk']);
+    expect(only(await findsOf(asker, db, meeting), /bollards/i).find((f) => f.kind === 'action')!.owner).toEqual(['ines']);
+    await changeVoices(asker, db, record, { do: 'voice', label: 'Speaker 1', person: 'ines' });
+    expect(new Set((await spokenRecord(db, record, people)).voices)).toEqual(new Set(['Ines Falk', 'Bram Osei', 'Bram']));
+  });
+  it('is refused where nobody speaks, or for somebody not known here', async () => {
+    const { record } = await meet(VOICES, { voices: {} });
+    await expect(changeVoices(asker, db, record, { do: 'voice', label: 'Speaker 9', person: 'bram' })).rejects.toThrow('Speaker 9');
+    await expect(changeVoices(asker, db, record, { do: 'voice', label: 'Speaker 1', person: 'nobody-here' })).rejects.toThrow('Nobody here');
+    await expect(changeVoices(asker, db, record, { do: 'lines', from: 99, to: null, person: 'bram' })).rejects.toThrow('Nobody speaks');
+    await expect(changeVoices(asker, db, record, { do: 'lines', from: 3, to: 1, person: 'bram' })).rejects.toThrow('comes before');
+    await expect(changeVoices({ ...asker, projects: new Set() }, db, record, { do: 'voice', label: 'Speaker 1', person: 'bram' })).rejects.toThrow('no such record');
+  });
+});
+
+describe('a layout that was said', () => {
+  it('is kept with the record and read again the same way', async () => {
+    const text = 'MEETING OF THE QUAY\n09:02 | Bram | I will send the crane papers by Friday.\n09:03 | Ines | Good.\n09:04 | Bram | And that is all.';
+    const guess = await previewRecord(asker, db, project, bytes(text), 'a.txt', TODAY);
+    expect(guess.layouts.length).toBeGreaterThan(3);
+    const said = await previewRecord(asker, db, project, bytes(text), 'a.txt', TODAY, 'TIME | NAME | WORDS');
+    expect(said.voices.map((v) => v.label)).toEqual(['Bram', 'Ines']);
+    const { meeting } = await keepRecord(asker, db, { ...base, title: 'Laid out', date: '2026-03-04', voices: BRAM, layout: 'TIME | NAME | WORDS' }, bytes(text), TODAY);
+    const words = await recordWords(db, await lastRecord(meeting));
+    expect(words.segments[1]).toMatchObject({ voice: 'Bram', text: 'I will send the crane papers by Friday.' });
+    await expect(previewRecord(asker, db, project, bytes(text), 'a.txt', TODAY, 'TIME and NAME')).rejects.toThrow('where the words are');
+  });
+});
+
+describe('two people at one desk', () => {
+  it('the second is told what the first did, and nothing is overwritten', async () => {
+    const { meeting } = await meet(talk('insurance letter'));
+    const f = only(await findsOf(asker, db, meeting), /insurance letter/i)[0]!;
+    const stamp = await stampOf(db, meeting);
+    await reshapeFind({ ...asker, person: 'bram' }, db, f.id, { do: 'kind', kind: 'question' }, f.seen);
+    expect(await stampOf(db, meeting)).not.toBe(stamp);
+    await expect(takeFind(asker, db, f.id, { seen: f.seen })).rejects.toThrow('Bram Osei has changed this meanwhile');
+    await expect(passFind(asker, db, f.id, f.seen)).rejects.toThrow('meanwhile');
+    const now = (await findsOf(asker, db, meeting)).find((x) => x.id === f.id)!;
+    expect(now).toMatchObject({ kind: 'question', verdict: 'open' });
+    await passFind({ ...asker, person: 'bram' }, db, f.id, now.seen);
+    await expect(takeFind(asker, db, f.id, { seen: now.seen })).rejects.toThrow('Bram Osei has passed this meanwhile');
+    expect((await findsOf(asker, db, meeting)).find((x) => x.id === f.id)!.by).toBe('Bram Osei');
+  });
+});
+
+describe('what is taken and passed', () => {
+  beforeEach(() => forgetLearned(asker, db, project));
+  it('moves the confidence of finds to come, openly, and can be forgotten', async () => {
+    const jobs = ['ring the diver about the chain', 'order two drums of paint', 'mend the gangway rail', 'write to the council about the lamps', 'count the life jackets', 'book the tug for the tow', 'copy the keys of the shed', 'measure the gap at the slipway'];
+    const { meeting } = await meet(jobs.map((job) => `Bram: I will ${job} by Friday.\nInes: Thanks, Bram.\nInes: Next.`).join('\n'));
+    const own = (await findsOf(asker, db, meeting)).filter((f) => f.kind === 'action');
+    expect(own.length).toBeGreaterThanOrEqual(6);
+    for (const f of own) await passFind(asker, db, f.id);
+    const habit = (await habitsOf(db, project)).find((h) => h.trait === 'action')!;
+    expect(habit).toMatchObject({ count: own.length, right: 0 });
+    expect(habit.shift).toBeLessThan(0);
+    const next = only(await findsOf(asker, db, (await meet(talk('visitor list'))).meeting), /visitor list/i).find((f) => f.kind === 'action')!;
+    expect(next.confidence).toBeLessThan(next.unadjusted!);
+    // told that they were right after all, the same finds teach the opposite
+    for (const f of own) await judgeFind(asker, db, f.id, true);
+    expect((await habitsOf(db, project)).find((h) => h.trait === 'action')!.shift).toBeGreaterThan(0);
+    await judgeFind(asker, db, own[0]!.id, null);
+    expect((await findsOf(asker, db, meeting)).find((f) => f.id === own[0]!.id)!.right).toBeNull();
+    await forgetLearned(asker, db, project);
+    expect(await habitsOf(db, project)).toEqual([]);
+  });
+});
+
+describe('closing a meeting', () => {
+  it('asks for what is left and loose, and takes a plain “no date”', async () => {
+    const { meeting, record } = await meet('Bram: Hello.\nInes: Good.');
+    for (const f of await findsOf(asker, db, meeting)) await passFind(asker, db, f.id);
+    const find = await markFind(asker, db, meeting, { record, segment: 0, from: 0, to: 4, kind: 'action', text: 'Paint the shed' });
+    await expect(closeMeeting(asker, db, meeting, { do: 'close' })).rejects.toThrow('1 find is left');
+    const taken = await takeFind(asker, db, find.id, { owner: ['bram'], due: null });
+    await expect(closeMeeting(asker, db, meeting, { do: 'close' })).rejects.toThrow(`${taken.ref} lacks`);
+    const { loose } = await closingOf(asker, db, meeting);
+    expect(loose.map((r) => r.ref)).toEqual([taken.ref]);
+    await changeCommitment(asker, db, loose[0]!.id, { do: 'no date' }, TODAY);
+    expect((await closeMeeting(asker, db, meeting, { do: 'close' })).closedAt).not.toBeNull();
+    // a date that is taken away later makes it loose again
+    await changeCommitment(asker, db, loose[0]!.id, { do: 'move', due: '2026-03-09' }, TODAY);
+    await expect(changeCommitment(asker, db, loose[0]!.id, { do: 'no date' }, TODAY)).rejects.toThrow('has a date');
+    await changeCommitment(asker, db, loose[0]!.id, { do: 'move', due: null }, TODAY);
+    expect((await closingOf(asker, db, meeting)).loose).toHaveLength(1);
+    expect((await closeMeeting(asker, db, meeting, { do: 'open again' })).closedAt).toBeNull();
+    expect((await checkLedger(db)).differences).toEqual([]);
+  });
+});

@@ -2,9 +2,10 @@ import { z } from 'zod';
 import type { Evidence, Find } from '../core/sift/find.ts';
 import type { Asker } from './asker.ts';
 import type { Db } from './database.ts';
-import { bringBack, findRow, type KeptFind, keptFind, mustBeAsSeen } from './finds.ts';
+import { bringBack, findRow, type KeptFind, keptFind, markFind, mustBeAsSeen } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { Refusal } from './refusal.ts';
+import { SUPERSEDED } from './schema.ts';
 
 /** What a person says a find really is, before taking it. */
 export const ReshapeSchema = z.discriminatedUnion('do', [
@@ -13,12 +14,14 @@ export const ReshapeSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('about'), open: z.number().int().nullable() }),
   /** says the same as another find, which it swallows */
   z.object({ do: z.literal('merge'), with: z.number().int() }),
+  /** these words are a job, a decision or a question of their own */
+  z.object({ do: z.literal('split'), segment: z.number().int().min(0), from: z.number().int().min(0), to: z.number().int().min(1), text: z.string().trim().min(2, 'needs words').max(2000) }),
   /** takes the last of these back */
-  z.object({ do: z.literal('put back') }),
+  z.object({ do: z.literal('put back'), /** the find that was split off and goes again */ split: z.number().int().optional() }),
 ]);
 export type Reshape = z.infer<typeof ReshapeSchema>;
 
-/** @returns the find, and the one it swallowed or gave back, as they are now */
+/** @returns the find, and the one it swallowed, gave back or was split from it, as they are now */
 export async function reshapeFind(asker: Asker, db: Db, id: number, change: Reshape, seen?: number): Promise<{ find: KeptFind; other: KeptFind | null }> {
   return inTransaction(db, async (tx) => {
     const row = await findRow(asker, tx, id);
@@ -27,16 +30,20 @@ export async function reshapeFind(asker: Asker, db: Db, id: number, change: Resh
     await bringBack(tx, id);
     const find = JSON.parse(row.data) as Find;
     let other: number | null = null;
-    if (change.do === 'put back') other = await putBack(asker, tx, id);
-    else {
+    if (change.do === 'put back') {
+      other = await putBack(asker, tx, id);
+      if (change.split !== undefined) await takeSplitAway(asker, tx, row, change.split);
+    } else {
       let now: Find;
       if (change.do === 'kind') now = ofKind(find, change.kind);
       else if (change.do === 'about') now = await aboutOpen(tx, row.project, row.id, find, change.open);
+      else if (change.do === 'split') now = without(find, change);
       else {
         other = change.with;
         now = await swallow(asker, tx, row, find, change.with);
       }
       await keep(asker, tx, id, now, row.data, other);
+      if (change.do === 'split') other = await splitOff(asker, tx, row, find, change);
     }
     return { find: await keptFind(asker, tx, row.meeting_id, id), other: other === null ? null : ((await keptFind(asker, tx, row.meeting_id, other)) ?? null) };
   });
@@ -60,6 +67,42 @@ async function aboutOpen(tx: Db, project: string, id: number, find: Find, open: 
   const before = find.update;
   const moved = before?.kind === 'moved' || (!before && find.due !== null);
   return { ...find, kind: 'update', text: c.text, owner: owners.map((o) => o.person_id), due: moved ? find.due : c.due, update: { open: String(open), kind: before?.kind ?? (moved ? 'moved' : 'progress'), due: moved ? find.due : null, owner: before?.owner ?? null } };
+}
+
+type Split = Extract<Reshape, { do: 'split' }>;
+
+const overlaps = (e: { segment: number; from: number; to: number }, s: Split) => e.segment === s.segment && e.from < s.to && s.from < e.to;
+
+/** A find without the places that are split off; where they are all it has, it keeps them, since both stand there. */
+function without(find: Find, split: Split): Find {
+  if (find.update) throw new Refusal('bad-input', 'News of a commitment is not split.', 'Say first that it is news of none.');
+  const rest = find.evidence.filter((e) => !overlaps(e, split));
+  if (rest.length === 0) return find;
+  return { ...find, evidence: rest.some((e) => e.role === 'states') ? rest : [{ ...rest[0]!, role: 'states' }, ...rest.slice(1)], clues: find.clues.filter((c) => !overlaps(c, split)) };
+}
+
+/** The find that the split words make: of the same kind, owner and date, to be looked at for itself. */
+async function splitOff(asker: Asker, tx: Db, row: { record_id: number; meeting_id: number }, find: Find, split: Split): Promise<number> {
+  const made = await markFind(asker, tx, row.meeting_id, { record: row.record_id, kind: find.kind as 'action', segment: split.segment, from: split.from, to: split.to, text: split.text });
+  const data: Find = { ...find, key: made.key, text: split.text, about: [], evidence: made.evidence, clues: find.clues.filter((c) => overlaps(c, split)), confidence: 1, reason: `Split from another find by ${asker.name}.` };
+  await tx
+    .updateTable('finds')
+    .set({ data: JSON.stringify(data) })
+    .where('id', '=', made.id)
+    .execute();
+  return made.id;
+}
+
+async function takeSplitAway(asker: Asker, tx: Db, row: { record_id: number; meeting_id: number }, split: number): Promise<void> {
+  const made = await findRow(asker, tx, split);
+  const { reader } = await tx.selectFrom('finds').select('reader').where('id', '=', split).executeTakeFirstOrThrow();
+  if (made.record_id !== row.record_id || reader !== 'hand') throw new Refusal('bad-input', 'That find was not split from this one.');
+  if (made.verdict === 'taken') throw new Refusal('conflict', 'The find that was split off is taken.', 'Take that back first.');
+  await tx
+    .updateTable('finds')
+    .set({ reader: SUPERSEDED, key: `gone:${split}` })
+    .where('id', '=', split)
+    .execute();
 }
 
 async function swallow(asker: Asker, tx: Db, row: { id: number; record_id: number; meeting_id: number }, find: Find, withId: number): Promise<Find> {

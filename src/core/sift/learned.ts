@@ -25,9 +25,9 @@ export interface Habit {
 /** Fewer settled finds than this teach nothing. */
 const LEAST = 5;
 /** What Sift thinks of itself counts as much as so many settled finds. */
-const PRIOR = 8;
+const PRIOR = 12;
 /** No habit moves a find further than this, in log-odds. */
-const FURTHEST = 1.2;
+const FURTHEST = 0.8;
 
 /** Each correction of a find that was taken, its owner or its date or its words, takes so much from its being right. */
 export const CORRECTED = 0.25;

@@ -11,7 +11,7 @@ export interface BringInProps {
   me: string;
   people: Choice[];
   series: { id: string; title: string }[];
-  meetings: { id: number; title: string; date: string; series: string | null; records: number }[];
+  meetings: { id: number; title: string; date: string; series: string | null; records: { id: number; name: string }[] }[];
   /** a meeting the record is for, when the page was opened from it */
   meeting: number | null;
 }
@@ -24,6 +24,15 @@ export async function bringInPage({ db, asker, project, today }: PageSession, wa
     db.selectFrom('series').select(['id', 'title']).where('project_id', '=', project).orderBy('title').execute(),
     db.selectFrom('projects').select('started_on').where('id', '=', project).executeTakeFirst(),
   ]);
+  const records = await db
+    .selectFrom('records')
+    .innerJoin('meetings', 'meetings.id', 'records.meeting_id')
+    .select(['records.id', 'records.meeting_id', 'records.file_name'])
+    .where('meetings.project_id', '=', project)
+    .where('meetings.date', '>=', addDays(today, -90))
+    .where('records.replaced_by', 'is', null)
+    .orderBy('records.id')
+    .execute();
   const meeting = meetings.find((m) => m.id === Number(wanted))?.id ?? null;
   const view: BringInProps = {
     project,
@@ -33,7 +42,7 @@ export async function bringInPage({ db, asker, project, today }: PageSession, wa
     series,
     meeting,
     people: choicesOf(people),
-    meetings: meetings.map((m) => ({ id: m.id, title: m.title, date: m.date, series: m.series, records: m.records })),
+    meetings: meetings.map((m) => ({ id: m.id, title: m.title, date: m.date, series: m.series, records: records.filter((r) => r.meeting_id === m.id).map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}` })) })),
   };
   return { view, today, now: timeNow() };
 }

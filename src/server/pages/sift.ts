@@ -5,10 +5,12 @@ import type { KeptFind } from '../finds.ts';
 import { findsOf } from '../finds.ts';
 import { type Keeping, keepingOf } from '../keeping.ts';
 import { ledgerRows } from '../ledger.ts';
+import { type Media, mediaOf } from '../media.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
 import type { Choice } from '../people.ts';
 import { choicesOf, peopleOf } from '../people.ts';
-import { recordWords } from '../words.ts';
+import { type Voice, voicesOf } from '../voices.ts';
+import { recordWords, spokenRecord } from '../words.ts';
 import type { PageSession } from './page.ts';
 
 export interface OpenRow {
@@ -24,7 +26,17 @@ export interface OpenRow {
 
 export interface SiftProps {
   meeting: { id: number; date: string; next: string | null };
-  record: { id: number; captions: boolean; segments: Segment[] };
+  record: {
+    id: number;
+    captions: boolean;
+    /** with the names people are known by */
+    segments: Segment[];
+    /** the record's own names, with whom they were taken for */
+    voices: Voice[];
+    /** by segment: the record's own name, where another one is shown */
+    under: Record<number, string>;
+    media: Media | null;
+  };
   finds: KeptFind[];
   people: Choice[];
   open: OpenRow[];
@@ -51,7 +63,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
   const rows = [...(await ledgerRows(asker, db, { project: meeting.project, state: 'open' })), ...(await ledgerRows(asker, db, { project: meeting.project, state: 'ended', endedFrom: meeting.date }))];
   const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
-  const kept = await db.selectFrom('records').select(['id', 'format', 'file_name', 'replaced_by']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
+  const kept = await db.selectFrom('records').select(['id', 'format', 'file_name', 'replaced_by', 'voices']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
   const all = await findsOf(asker, db, meeting.id);
   const ofRecord = (record: number) => all.map((f) => seenIn(f, record)).filter((f) => f.record === record);
   const left = (record: number) => ofRecord(record).filter((f) => f.verdict === 'open').length;
@@ -83,7 +95,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
     records,
     view: {
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
-      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', segments: record.segments },
+      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...shownVoices(record.segments, (await spokenRecord(db, row.id, people)).segments), voices: voicesOf(record, JSON.parse(row.voices) as Record<string, string>), media: await mediaOf(asker, db, row.id) },
       finds,
       people: choicesOf(people),
       open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
@@ -92,4 +104,16 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
       keeping: await keepingOf(asker, db, row.id),
     },
   };
+}
+
+/** Segments with the names of the people who speak, but where the record's own name is part of that already. */
+function shownVoices(own: readonly Segment[], spoken: readonly Segment[]): { segments: Segment[]; under: Record<number, string> } {
+  const under: Record<number, string> = {};
+  const segments = own.map((s, i) => {
+    const name = spoken[i]!.voice;
+    if (!s.voice || !name || name.toLowerCase().includes(s.voice.toLowerCase())) return s;
+    under[s.index] = s.voice;
+    return { ...s, voice: name };
+  });
+  return { segments, under };
 }

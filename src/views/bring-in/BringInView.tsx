@@ -1,134 +1,20 @@
-import { useEffect, useRef, useState } from 'react';
-import { readTypedDate } from '../../core/dates/read.ts';
+import { useRef, useState } from 'react';
 import { clock, shortDay } from '../../core/language/days.ts';
 import type { BringInProps } from '../../server/pages/bring-in.ts';
-import type { Preview } from '../../server/records.ts';
-import { postForm, Refused } from '../parts/api.ts';
-import { Foot, type Said } from '../parts/Foot.tsx';
-import { HANDED } from '../parts/QuickEntry.tsx';
+import { Foot } from '../parts/Foot.tsx';
+import { ReadAs } from './ReadAs.tsx';
+import { leavesNoQuestion, useBringIn } from './use-bring-in.ts';
 
-interface Held {
-  file: Blob;
-  name: string | null;
-}
-
-/** Bringing a record in: what was read, whose voices, which meeting. Nothing is kept before Enter. */
-export default function BringInView({ project, today, startedOn, me, people, series, meetings, meeting }: BringInProps) {
-  const [held, setHeld] = useState<Held | null>(null);
-  const [preview, setPreview] = useState<Preview | null>(null);
-  const [wrong, setWrong] = useState<{ message: string; advice: string | null; line: number | null } | null>(null);
+/** Bringing records in: what was read, whose voices, which meeting. Nothing is kept before Enter. */
+export default function BringInView(props: BringInProps) {
+  const { today, people, series, meetings } = props;
+  const { held, waiting, done, preview, wrong, answers, busy, said, known, day, tooEarly, ahead, ready, say, open, keep, keepAll, leave, stop, readAs } = useBringIn(props);
+  const { target, title, date, author, voices } = answers;
   const [pasted, setPasted] = useState('');
-  const [target, setTarget] = useState<string>(meeting === null ? '' : `m${meeting}`);
-  const [title, setTitle] = useState('');
-  const [date, setDate] = useState('');
-  const [author, setAuthor] = useState('');
-  const [voices, setVoices] = useState<Record<string, string>>({});
-  const [busy, setBusy] = useState<'reading' | 'keeping' | null>(null);
-  const [said, setSaid] = useState<Said | null>(null);
   const input = useRef<HTMLInputElement>(null);
-
-  const refused = (e: unknown) => {
-    const r = e instanceof Refused ? e : new Refused('Something went wrong in this page.', 'Load it again; the file itself is untouched.', null);
-    setWrong({ message: r.message, advice: r.advice, line: r.line });
-  };
-  const form = (h: Held) => {
-    const f = new FormData();
-    f.set('file', h.file);
-    f.set('name', h.name ?? '');
-    f.set('project', project);
-    return f;
-  };
-  const open = async (h: Held) => {
-    setBusy('reading');
-    setWrong(null);
-    setPreview(null);
-    setHeld(h);
-    try {
-      const p = await postForm<Preview>('/api/records/preview', form(h));
-      setPreview(p);
-      setVoices(Object.fromEntries(p.voices.map((v) => [v.label, v.person ?? ''])));
-      if (meeting === null) {
-        setTarget(p.meeting !== null ? `m${p.meeting}` : p.series ? `s${p.series}` : 'new');
-        setTitle(p.guess.title ?? '');
-        setDate(p.guess.date ?? today);
-      }
-      if (p.voices.length === 0 && !p.layout.startsWith('[time]') && !p.layout.includes('cues')) setAuthor(me);
-    } catch (e) {
-      refused(e);
-    }
-    setBusy(null);
-  };
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once, for what was handed over by the page before
-  useEffect(() => {
-    const take = async () => {
-      const cache = await caches.open('ottik');
-      const kept = await cache.match(HANDED);
-      if (!kept) return;
-      await cache.delete(HANDED);
-      const name = kept.headers.get('x-name');
-      await open({ file: await kept.blob(), name: name ? decodeURIComponent(name) : null });
-    };
-    void take();
-    const drop = (e: DragEvent) => {
-      const file = e.dataTransfer?.files[0];
-      if (!file) return;
-      e.preventDefault();
-      document.body.classList.remove('dropping');
-      void open({ file, name: file.name });
-    };
-    const paste = (e: ClipboardEvent) => {
-      const text = e.clipboardData?.getData('text/plain') ?? '';
-      if (e.target instanceof HTMLTextAreaElement || e.target instanceof HTMLInputElement || text.trim() === '') return;
-      e.preventDefault();
-      void open({ file: new Blob([text]), name: null });
-    };
-    addEventListener('drop', drop);
-    addEventListener('paste', paste);
-    return () => {
-      removeEventListener('drop', drop);
-      removeEventListener('paste', paste);
-    };
-  }, []);
-
-  const known = target.startsWith('m') ? meetings.find((m) => m.id === Number(target.slice(1))) : undefined;
-  const day = known?.date ?? readTypedDate(date, { date: today, next: null }) ?? (/^\d{4}-\d\d-\d\d$/.test(date) ? date : null);
-  const tooEarly = day !== null && day < startedOn;
-  const ahead = day !== null && day > today;
-  const named = target.startsWith('s') ? series.find((s) => s.id === target.slice(1))?.title : known?.title;
-  const ready = preview !== null && day !== null && !tooEarly && !ahead && (named ?? title).trim() !== '';
-
-  const keep = async () => {
-    if (!ready || !held || busy) return;
-    setBusy('keeping');
-    const f = form(held);
-    f.set(
-      'keep',
-      JSON.stringify({
-        project,
-        meeting: known?.id ?? null,
-        series: target.startsWith('s') ? target.slice(1) : (known?.series ?? null),
-        title: (named ?? title).trim(),
-        date: day,
-        author: author || null,
-        voices: Object.fromEntries(Object.entries(voices).map(([label, v]) => [label, v.startsWith('new:') ? { person: null, name: v.slice(4) } : { person: v || null, name: null }])),
-      }),
-    );
-    try {
-      const { meeting: id } = await postForm<{ meeting: number }>('/api/records', f);
-      location.assign(`/meetings/${id}/sift`);
-    } catch (e) {
-      refused(e);
-      setBusy(null);
-    }
-  };
-  const leave = () => {
-    setPreview(null);
-    setHeld(null);
-    setWrong(null);
-    setPasted('');
-    setSaid({ head: 'Left', rest: 'nothing was kept' });
-  };
   const unnamed = preview?.voices.filter((v) => !voices[v.label]).length ?? 0;
+  const several = waiting.length + done.length > 0;
+  const all = waiting.length + done.length + 1;
 
   return (
     <>
@@ -138,7 +24,7 @@ export default function BringInView({ project, today, startedOn, me, people, ser
             <b>{wrong.message}</b>
             <span>
               {wrong.line !== null && `Line ${wrong.line}. `}
-              {wrong.advice} Nothing was kept.
+              {wrong.advice} Nothing was kept{several ? ` of ${held?.name ?? 'it'}` : ''}.
             </span>
           </span>
         </div>
@@ -148,23 +34,44 @@ export default function BringInView({ project, today, startedOn, me, people, ser
           <section className="sheet" aria-label="Choose a record">
             {busy === 'reading' ? (
               <p className="strong" role="status">
-                Reading {held?.name ?? 'the pasted text'}
+                Reading {several ? `${done.length + 1} of ${all}: ` : ''}
+                {held?.name ?? 'the pasted text'}{' '}
+                <button type="button" className="may line" onClick={stop}>
+                  Stop
+                </button>
               </p>
             ) : (
               <>
-                <p className="strong">Drop a file, choose one, or paste the text of a meeting.</p>
-                <p className="moss">vtt and srt captions; txt in the layouts transcripts and chats are pasted in; md notes and minutes. A dictated memo is enough.</p>
+                <p className="strong">Drop files, choose some, or paste the text of a meeting.</p>
+                <p className="moss">Captions (vtt, srt); Word (docx); mail (eml); web pages (html); Markdown notes; text in the layouts transcripts and chats are pasted in; JSON. A dictated memo is enough.</p>
                 <p className="acts">
                   <button type="button" className="do" onClick={() => input.current?.click()}>
-                    Choose a file <kbd>C</kbd>
+                    Choose files <kbd>C</kbd>
                   </button>
-                  <input ref={input} type="file" hidden accept=".vtt,.srt,.txt,.md,.markdown,.json,.html,.htm,.docx,.eml,text/*" onChange={(e) => e.target.files?.[0] && void open({ file: e.target.files[0], name: e.target.files[0].name })} />
+                  <input ref={input} type="file" multiple hidden accept=".vtt,.srt,.txt,.md,.markdown,.json,.html,.htm,.docx,.eml,text/*" onChange={(e) => open([...(e.target.files ?? [])].map((file) => ({ file, name: file.name })))} />
                 </p>
                 <textarea className="said" aria-label="Text of the record" placeholder="Or paste here" rows={12} value={pasted} onChange={(e) => setPasted(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
-                <button type="button" className="may line" disabled={pasted.trim() === ''} onClick={() => void open({ file: new Blob([pasted]), name: null })}>
+                <button type="button" className="may line" disabled={pasted.trim() === ''} onClick={() => open([{ file: new Blob([pasted]), name: null }])}>
                   Read it
                 </button>
               </>
+            )}
+            {wrong && several && (
+              <p className="acts">
+                <button type="button" className="do" onClick={leave}>
+                  {waiting.length ? 'Leave it out and go on' : 'Leave it out'}
+                </button>
+              </p>
+            )}
+            {done.length > 0 && (
+              <ul className="rows">
+                {done.map((d, i) => (
+                  <li key={`${i}${d.name}`}>
+                    {d.meeting ? <a href={`/meetings/${d.meeting}/sift`}>{d.name}</a> : <span className="moss">{d.name}</span>}
+                    <span className={d.meeting ? 'ok' : 'late'}>{d.meeting ? 'kept and sifted' : (d.why ?? 'left out')}</span>
+                  </li>
+                ))}
+              </ul>
             )}
           </section>
         </div>
@@ -188,8 +95,15 @@ export default function BringInView({ project, today, startedOn, me, people, ser
             <h2 className="lh">
               Read as<span>{preview.encoding}</span>
             </h2>
+            {several && (
+              <p className="fact strong" role="status">
+                {held?.name}, {done.length + 1} of {all}
+              </p>
+            )}
+            {preview.layouts.length > 0 && <ReadAs layouts={preview.layouts} layout={preview.layout} onLayout={readAs} />}
             <p className="fact">
-              {preview.layout}; {preview.lines} lines{preview.seconds ? `, ${Math.max(1, Math.round(preview.seconds / 60))} minutes` : ''}, {preview.voices.length === 0 ? 'no voices named' : `${preview.voices.length} voices`}
+              {preview.layouts.length > 0 ? '' : `${preview.layout}; `}
+              {preview.lines} lines{preview.seconds ? `, ${preview.seconds < 90 ? 'a minute' : `${Math.round(preview.seconds / 60)} minutes`}` : ''}, {preview.voices.length === 0 ? 'no voices named' : `${preview.voices.length} voices`}
             </p>
             {preview.doubts.slice(0, 5).map((d) => (
               <p key={`${d.line}${d.message}`} className="fact soon">
@@ -201,10 +115,10 @@ export default function BringInView({ project, today, startedOn, me, people, ser
               Belongs to<span>{preview.guess.dateFrom ? `date from ${preview.guess.dateFrom}` : ''}</span>
             </h2>
             <p className="fact field">
-              <select aria-label="Meeting" value={target} onChange={(e) => setTarget(e.target.value)}>
+              <select aria-label="Meeting" value={target} onChange={(e) => say({ target: e.target.value, replaces: null })}>
                 <optgroup label="A meeting that lacks a record">
                   {meetings
-                    .filter((m) => m.records === 0)
+                    .filter((m) => m.records.length === 0)
                     .map((m) => (
                       <option key={m.id} value={`m${m.id}`}>
                         {m.title}, {shortDay(m.date, today)}
@@ -221,7 +135,7 @@ export default function BringInView({ project, today, startedOn, me, people, ser
                 <option value="new">A meeting of its own</option>
                 <optgroup label="A second record for">
                   {meetings
-                    .filter((m) => m.records > 0)
+                    .filter((m) => m.records.length > 0)
                     .slice(-8)
                     .map((m) => (
                       <option key={m.id} value={`m${m.id}`}>
@@ -231,14 +145,27 @@ export default function BringInView({ project, today, startedOn, me, people, ser
                 </optgroup>
               </select>
             </p>
+            {known && known.records.length > 0 && (
+              <p className="fact field">
+                <select aria-label="In place of" value={answers.replaces ?? ''} onChange={(e) => say({ replaces: e.target.value === '' ? null : Number(e.target.value) })}>
+                  <option value="">beside {known.records.length === 1 ? 'the record that is there' : 'the records that are there'}</option>
+                  {known.records.map((r) => (
+                    <option key={r.id} value={r.id}>
+                      in place of {r.name}
+                    </option>
+                  ))}
+                </select>
+                {answers.replaces !== null && <span className="moss">what was taken from it stays</span>}
+              </p>
+            )}
             {target === 'new' && (
               <p className="fact field">
-                <input aria-label="Title" value={title} maxLength={200} placeholder="Title of the meeting" onChange={(e) => setTitle(e.target.value)} />
+                <input aria-label="Title" value={title} maxLength={200} placeholder="Title of the meeting" onChange={(e) => say({ title: e.target.value })} />
               </p>
             )}
             {!known && (
               <p className="fact field">
-                <input aria-label="Date of the meeting" value={date} onChange={(e) => setDate(e.target.value)} />
+                <input aria-label="Date of the meeting" value={date} onChange={(e) => say({ date: e.target.value })} />
                 <span className={day && !tooEarly && !ahead ? 'moss' : 'late'}>{day === null ? 'not a day yet' : tooEarly ? `${shortDay(day, today)} is before the project began` : ahead ? `${shortDay(day, today)} has not come yet` : shortDay(day, today)}</span>
               </p>
             )}
@@ -250,7 +177,7 @@ export default function BringInView({ project, today, startedOn, me, people, ser
                 {preview.voices.map((v) => (
                   <p className="fact voice-row" key={v.label}>
                     <span className="said">{v.label}</span>
-                    <select aria-label={`Who is ${v.label}`} value={voices[v.label] ?? ''} onChange={(e) => setVoices({ ...voices, [v.label]: e.target.value })}>
+                    <select aria-label={`Who is ${v.label}`} value={voices[v.label] ?? ''} onChange={(e) => say({ voices: { ...voices, [v.label]: e.target.value } })}>
                       <option value="">nobody we know</option>
                       <option value={`new:${v.label}`}>{v.label}, a new person</option>
                       {people.map((p) => (
@@ -269,7 +196,7 @@ export default function BringInView({ project, today, startedOn, me, people, ser
                   Written by<span>“I” in it means them</span>
                 </h2>
                 <p className="fact field">
-                  <select aria-label="Written by" value={author} onChange={(e) => setAuthor(e.target.value)}>
+                  <select aria-label="Written by" value={author} onChange={(e) => say({ author: e.target.value })}>
                     <option value="">not known, or several voices</option>
                     {people.map((p) => (
                       <option key={p.id} value={p.id}>
@@ -284,11 +211,19 @@ export default function BringInView({ project, today, startedOn, me, people, ser
               <button type="button" className="do" disabled={!ready || busy !== null} onClick={() => void keep()}>
                 {busy === 'keeping' ? 'Sifting' : 'Keep and sift'} <kbd>Enter</kbd>
               </button>
+              {waiting.length > 0 && (
+                <button type="button" className="may" disabled={!ready || busy !== null} onClick={() => void keepAll()} title="Stops at the first that leaves a question">
+                  Keep all <kbd>A</kbd>
+                </button>
+              )}
               <button type="button" className="may" onClick={leave}>
                 Leave it <kbd>Esc</kbd>
               </button>
             </div>
-            <p className="moss n13">Kept as it came, byte for byte, for 60 days.</p>
+            <p className="moss n13">
+              Kept as it came, byte for byte, for 60 days.
+              {waiting.length > 0 && (leavesNoQuestion(preview, answers) ? ` Nothing is open about it; ${waiting.length} more wait.` : ` ${waiting.length} more wait.`)}
+            </p>
           </aside>
         </div>
       )}
@@ -298,9 +233,10 @@ export default function BringInView({ project, today, startedOn, me, people, ser
           preview
             ? [
                 { key: 'Enter', does: 'keep the record and sift it', line: 'Keep and sift', run: () => void keep() },
+                ...(waiting.length > 0 ? [{ key: 'a', does: 'keep this one and all that leave no question', line: 'Keep all', run: () => void keepAll() }] : []),
                 { key: 'Escape', does: 'leave it; nothing is kept', line: 'Leave', run: leave },
               ]
-            : [{ key: 'c', does: 'choose a file', line: 'Choose', run: () => input.current?.click() }]
+            : [{ key: 'c', does: 'choose files', line: 'Choose', run: () => input.current?.click() }]
         }
       />
     </>

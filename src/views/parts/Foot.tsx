@@ -14,7 +14,8 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
   const dialog = useRef<HTMLDialogElement>(null);
   const all: Key[] = [
     ...keys,
-    { key: 'z', does: 'undo the last change', run: () => said?.undo?.() },
+    // a page that keeps a history has a key of its own for it
+    ...(keys.some((k) => k.key === 'z') ? [] : [{ key: 'z', does: 'undo the last change', run: () => said?.undo?.() }]),
     { key: '/', does: 'quick entry: jot something down, type a reference, or paste a record', run: () => document.querySelector<HTMLInputElement>('.quick input')?.focus() },
     { key: '?', does: 'these keys', line: 'All keys', run: () => dialog.current?.showModal() },
   ];
@@ -63,7 +64,7 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
   );
 }
 
-const NAMES: Record<string, string> = { Escape: 'Esc', ArrowRight: '→', ArrowLeft: '←', ArrowUp: '↑', ArrowDown: '↓' };
+const NAMES: Record<string, string> = { ' ': 'Space', '-': '−', Escape: 'Esc', ArrowRight: '→', ArrowLeft: '←', ArrowUp: '↑', ArrowDown: '↓' };
 
 export function keyName(key: string): string {
   return NAMES[key] ?? (key.length === 1 ? key.toUpperCase() : key);

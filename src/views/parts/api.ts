@@ -27,10 +27,10 @@ export async function post<T>(path: string, body: unknown): Promise<T> {
   return answerOf<T>(response);
 }
 
-export async function postForm<T>(path: string, form: FormData): Promise<T> {
+export async function postForm<T>(path: string, form: FormData, signal?: AbortSignal): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(path, { method: 'POST', body: form });
+    response = await fetch(path, { method: 'POST', body: form, ...(signal ? { signal } : {}) });
   } catch {
     throw new Refused('Ottik cannot be reached.', 'Check that it is running; the text is still here.', null);
   }

@@ -18,21 +18,31 @@ interface Props {
   onFind(id: number): void;
   /** on a narrow page: the notes that stand below a segment */
   below: ((segment: number) => ReactNode[]) | null;
-  /** what stands at the foot of the record */
+  /** what stands above the record, and at its foot */
+  head: ReactNode;
   foot: ReactNode;
+  /** the turn whose speaker is asked about, and what stands there for it */
+  asked: { turn: number; panel: ReactNode } | null;
+  onVoice(turn: Turn): void;
+  /** the turn that is being played */
+  played: number | null;
+  /** plays from a moment, where there is a recording */
+  onPlay: ((seconds: number) => void) | null;
 }
 
 /** The record, set to be read, with what was read from it underlined. */
-export function RecordColumn({ turns, shown, marks, current, address, onFind, below, foot }: Props) {
+export function RecordColumn({ turns, shown, marks, current, address, onFind, below, head, foot, asked, onVoice, played, onPlay }: Props) {
   return (
     <section className="rec" aria-label="Record">
+      {head}
       {shown[0] > 0 && <p className="folded">{shown[0]} turns before this</p>}
       {turns.slice(shown[0], shown[1]).map((t) => {
         const touched = t.segments.some((s) => (marks.get(s.index) ?? []).some((m) => m.find.id === current));
         const notes = below ? t.segments.flatMap((s) => below(s.index)) : [];
         return (
           <Fragment key={t.key}>
-            <TurnRow turn={t} marks={t.segments.map((s) => marks.get(s.index) ?? NONE)} current={touched ? current : null} address={address} onFind={onFind} />
+            <TurnRow turn={t} marks={t.segments.map((s) => marks.get(s.index) ?? NONE)} current={touched ? current : null} address={address} onFind={onFind} onVoice={onVoice} played={played === t.key} onPlay={onPlay} />
+            {asked?.turn === t.key && asked.panel}
             {notes}
           </Fragment>
         );
@@ -47,7 +57,7 @@ const NONE: never[] = [];
 type Marks = NonNullable<ReturnType<ReturnType<typeof marksBySegment>['get']>>;
 
 const TurnRow = memo(
-  function TurnRow({ turn, marks, current, address, onFind }: { turn: Turn; marks: Marks[]; current: number | null; address: string; onFind(id: number): void }) {
+  function TurnRow({ turn, marks, current, address, onFind, onVoice, played, onPlay }: { turn: Turn; marks: Marks[]; current: number | null; address: string; onFind(id: number): void; onVoice(turn: Turn): void; played: boolean; onPlay: Props['onPlay'] }) {
     if (turn.role === 'heading') {
       return (
         <h2 className="topic" data-seg={turn.segments[0]!.index}>
@@ -56,11 +66,17 @@ const TurnRow = memo(
       );
     }
     return (
-      <div className={`turn${current !== null ? ' now' : ''}${turn.role === 'meta' || turn.role === 'mark' ? ' is-meta' : ''}`} style={turn.item ? ({ '--depth': turn.item.depth + 1 } as React.CSSProperties) : undefined}>
+      <div className={`turn${current !== null ? ' now' : ''}${played ? ' is-played' : ''}${turn.role === 'meta' || turn.role === 'mark' ? ' is-meta' : ''}`} style={turn.item ? ({ '--depth': turn.item.depth + 1 } as React.CSSProperties) : undefined}>
         <p className="who">
-          {turn.voice && <b>{turn.voice}</b>}
+          {turn.voice && (
+            <b>
+              <button type="button" title={`${turn.voice}: who is this?`} onClick={() => onVoice(turn)}>
+                {turn.voice}
+              </button>
+            </b>
+          )}
           {turn.start !== null && (
-            <a href={`${address}#s${turn.segments[0]!.index}`} title="Link to this moment">
+            <a href={`${address}#s${turn.segments[0]!.index}`} title={onPlay ? 'Play from here; the address is a link to this moment' : 'Link to this moment'} onClick={() => onPlay?.(turn.start!)}>
               {clock(turn.start)}
             </a>
           )}
@@ -86,7 +102,7 @@ const TurnRow = memo(
       </div>
     );
   },
-  (a, b) => a.turn === b.turn && a.current === b.current && a.marks.every((m, i) => m === b.marks[i]),
+  (a, b) => a.turn === b.turn && a.current === b.current && a.played === b.played && a.onPlay === b.onPlay && a.marks.every((m, i) => m === b.marks[i]),
 );
 
 /** Whether this segment is where the find's note stands, so that its line begins here. */

@@ -43,7 +43,12 @@ export function ShownLine({ finds, shown, onChange }: { finds: readonly KeptFind
       <button type="button" aria-pressed={shown.sureOnly} title="Finds of which at least 80 in 100 are right" onClick={() => onChange({ ...shown, sureOnly: !shown.sureOnly })}>
         only sure ones
       </button>
-      {loose > 0 && <span className="soon end">{loose} without owner or date</span>}
+      <span className="end">
+        {loose > 0 && <span className="soon">{loose} without owner or date</span>}
+        <a className="moss" href="/learned" title="How far finds are trusted after what was taken and passed">
+          what is learned
+        </a>
+      </span>
     </div>
   );
 }

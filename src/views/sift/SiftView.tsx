@@ -4,15 +4,18 @@ import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
 import { Foot } from '../parts/Foot.tsx';
 import { KindShape } from '../parts/Shapes.tsx';
+import { Closing } from './Closing.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { KeepingLine } from './KeepingLine.tsx';
 import { marksBySegment } from './marks.ts';
+import { AttachMedia, Player } from './Player.tsx';
 import { edgeOf, RecordColumn } from './RecordColumn.tsx';
 import { ALL_SHOWN, isShown, KINDS, type Shown, ShownLine } from './Shown.tsx';
 import { type Field, NEWS, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
-import { turnsOf } from './turns.ts';
+import { type Turn, turnsOf } from './turns.ts';
 import { useFinds } from './use-finds.ts';
+import { VoicePanel } from './VoicePanel.tsx';
 
 /** Turns shown above and below the current find of a very long record. */
 const REACH = 250;
@@ -28,6 +31,10 @@ export default function SiftView(props: SiftProps) {
   const [view, setView] = useState<[number, number]>([0, 0.1]);
   const [height, setHeight] = useState(600);
   const root = useRef<HTMLDivElement>(null);
+  const player = useRef<HTMLMediaElement>(null);
+  const [media, setMedia] = useState(record.media);
+  const [played, setPlayed] = useState<number | null>(null);
+  const [asked, setAsked] = useState<Turn | null>(null);
 
   const go = useCallback((id: number | null) => {
     setField(null);
@@ -35,7 +42,7 @@ export default function SiftView(props: SiftProps) {
     if (id === null) return;
     requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
   }, []);
-  const { finds, ordered, find, people, edits, edit, busy, said, made, reading, judge, reopen, takeSure, reshape, mark } = useFinds(props, go, current);
+  const { finds, ordered, find, people, edits, edit, busy, said, made, reading, judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say } = useFinds(props, go, current);
   const offered = ordered.filter((f) => isShown(f, shown) || f.id === current);
 
   const turns = useMemo(() => turnsOf(record.segments, record.captions), [record]);
@@ -47,6 +54,11 @@ export default function SiftView(props: SiftProps) {
     });
     return at;
   }, [turns]);
+  const play = useCallback((seconds: number) => {
+    if (!player.current) return;
+    player.current.currentTime = seconds;
+    void player.current.play();
+  }, []);
   const long = turns.length > REACH * 3;
   const middle = long ? (find ? (turnAt.get(edgeOf(find)) ?? 0) : 0) : 0;
   const part: [number, number] = long ? [Math.max(0, middle - REACH), Math.min(turns.length, middle + REACH)] : [0, turns.length];
@@ -98,7 +110,7 @@ export default function SiftView(props: SiftProps) {
     setHeight(Math.max(el.querySelector<HTMLElement>('.rec')!.offsetHeight, ...ends) + 40);
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is listed changes where notes and words stand
-  useLayoutEffect(layout, [layout, finds, current, field, edits, narrow, shown, part[0], part[1]]);
+  useLayoutEffect(layout, [layout, finds, current, field, edits, narrow, shown, asked, media, part[0], part[1]]);
   useEffect(() => {
     const watch = () => {
       layout();
@@ -132,6 +144,13 @@ export default function SiftView(props: SiftProps) {
     }
   }, []);
 
+  const ask = useCallback((turn: Turn) => setAsked((before) => (before?.key === turn.key ? null : turn)), []);
+  const voicePanel = (turn: Turn) => {
+    const segment = turn.segments[0]!;
+    const label = record.under[segment.index] ?? turn.voice ?? '';
+    return <VoicePanel key={turn.key} record={record.id} label={label} segment={segment.index} last={turn.segments.at(-1)!.index} person={record.voices.find((v) => v.label === label)?.person ?? null} people={people} onLeave={() => setAsked(null)} />;
+  };
+
   const note = (f: KeptFind) => {
     const isOpen = f.id === current && f.verdict === 'open';
     const join = joins.find((j) => j.id === f.id);
@@ -160,6 +179,7 @@ export default function SiftView(props: SiftProps) {
             onEdit={(e) => edit(f.id, e)}
             onTake={() => void judge('take')}
             onPass={() => void judge('pass')}
+            onCall={(right) => void call(f, right)}
           />
         ) : (
           <>
@@ -213,7 +233,30 @@ export default function SiftView(props: SiftProps) {
       <ShownLine finds={finds} shown={shown} onChange={setShown} />
       <div className={`sift${narrow ? ' is-narrow' : ''}`} ref={root} style={narrow ? undefined : { minHeight: height }}>
         <div className="leafcol" />
-        <RecordColumn turns={turns} shown={part} marks={marks} current={current} address={`/meetings/${meeting.id}/sift?record=${record.id}`} onFind={go} below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null} foot={<KeepingLine keeping={keeping} today={today} />} />
+        <RecordColumn
+          turns={turns}
+          shown={part}
+          marks={marks}
+          current={current}
+          address={`/meetings/${meeting.id}/sift?record=${record.id}`}
+          onFind={go}
+          below={narrow ? (seg) => shownFinds.filter((f) => edgeOf(f) === seg).map(note) : null}
+          head={media && <Player record={record.id} media={media} lines={turns} player={player} onLine={setPlayed} onGone={() => setMedia(null)} />}
+          foot={
+            <>
+              <KeepingLine keeping={keeping} today={today} />
+              {!media && !keeping.goneOn && (
+                <div className="keeping">
+                  <AttachMedia record={record.id} onMedia={setMedia} say={say} />
+                </div>
+              )}
+            </>
+          }
+          asked={asked && { turn: asked.key, panel: voicePanel(asked) }}
+          onVoice={ask}
+          played={played}
+          onPlay={media ? play : null}
+        />
         {!narrow && (
           <>
             <svg className="wires" aria-hidden="true">
@@ -249,14 +292,7 @@ export default function SiftView(props: SiftProps) {
           </>
         )}
       </div>
-      {left === 0 && finds.length > 0 && (
-        <aside className="through">
-          All {finds.length} finds are settled.{' '}
-          <a className="do" href={`/meetings/${meeting.id}/follow-up`}>
-            Write the round-up <kbd>F</kbd>
-          </a>
-        </aside>
-      )}
+      {left === 0 && finds.length > 0 && <Closing meeting={meeting} finds={finds.length} people={people} today={today} say={say} />}
       <Foot
         margin={reading}
         said={merged ? { head: `Merge “${merged.text}”`, rest: 'with which? J and K choose, M merges, Esc leaves' } : (said ?? { head: left === 0 ? 'Sifted' : `${left} of ${finds.length} finds left`, rest: left === 0 ? 'everything is settled' : undefined })}
@@ -275,7 +311,20 @@ export default function SiftView(props: SiftProps) {
           { key: 'c', does: 'turn it into an action, a decision, a question', run: turnInto },
           { key: 'w', does: 'say which commitment it is news of, or that it is none', run: () => find?.verdict === 'open' && find.kind !== 'decision' && find.kind !== 'question' && setField('about') },
           { key: 'm', does: 'merge it with another find', line: 'Merge', run: merge },
-          { key: 'Escape', does: 'leave off merging', run: () => setMerging(null) },
+          { key: 's', does: 'split the selected words off as a find of their own', run: () => void split(selectedPlace()) },
+          { key: '+', does: 'say that the find is right', run: () => find && void call(find, true) },
+          { key: '-', does: 'say that it is wrong', run: () => find && void call(find, false) },
+          { key: 'z', does: 'undo the last change, and the ones before it', run: () => void undo() },
+          { key: 'y', does: 'do again what was undone', run: () => void redo() },
+          ...(media ? [{ key: ' ', does: 'play the recording, or stop it', run: () => void (player.current?.paused ? player.current.play() : player.current?.pause()) }] : []),
+          {
+            key: 'Escape',
+            does: 'leave off merging, or asking who speaks',
+            run: () => {
+              setMerging(null);
+              setAsked(null);
+            },
+          },
           { key: 'v', does: 'show only what is left, or everything', run: () => setShown((x) => ({ ...x, leftOnly: !x.leftOnly })) },
           ...KINDS.map((k, i) => ({ key: String(i + 1), does: `show or hide ${k}s`, run: () => setShown((x) => ({ ...x, hidden: x.hidden.includes(k) ? x.hidden.filter((h) => h !== k) : [...x.hidden, k] })) })),
           { key: 'f', does: 'go on to Follow up', run: () => location.assign(`/meetings/${meeting.id}/follow-up`) },

@@ -39,12 +39,14 @@ interface Props {
   onEdit(edits: Edits): void;
   onTake(): void;
   onPass(): void;
+  /** says that it is right or wrong */
+  onCall(right: boolean): void;
   /** news of another commitment, or of none */
   onAbout(open: number | null): void;
 }
 
 /** The open find: what it is, who, when, why, and what can be done with it. */
-export function Slip({ find, edits, people, open, others, nextRef, meeting, today, field, busy, onField, onEdit, onTake, onPass, onAbout }: Props) {
+export function Slip({ find, edits, people, open, others, nextRef, meeting, today, field, busy, onField, onEdit, onTake, onPass, onCall, onAbout }: Props) {
   const text = edits.text ?? find.text;
   const owner = edits.owner ?? find.owner;
   const due = edits.due !== undefined ? edits.due : find.due;
@@ -221,7 +223,18 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
         )}
         <div>
           <dt>Why</dt>
-          <dd className="wide">{find.reason}</dd>
+          <dd className="wide">
+            {find.reason}
+            {find.also.length > 0 && ` Said in ${find.also.length + 1} records of this meeting.`}
+            {find.unadjusted !== null && (
+              <>
+                {' '}
+                <a href="/learned" title={`Of itself Sift would say ${Math.round(find.unadjusted * 100)} in 100; it says ${Math.round(find.confidence * 100)}`}>
+                  {find.confidence < find.unadjusted ? 'Trusted less' : 'Trusted more'} after what was taken and passed.
+                </a>
+              </>
+            )}
+          </dd>
         </div>
       </dl>
       <footer>
@@ -243,6 +256,13 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
         <button type="button" className="may" disabled={busy} onClick={onPass}>
           Pass <kbd>P</kbd>
         </button>
+        <span className="called">
+          {([true, false] as const).map((right) => (
+            <button key={String(right)} type="button" aria-pressed={find.right === right} title={`Say that this find is ${right ? 'right (+)' : 'wrong (−)'}; later ones are weighed by it`} onClick={() => onCall(right)}>
+              {right ? 'right' : 'wrong'}
+            </button>
+          ))}
+        </span>
       </footer>
     </>
   );

@@ -1,13 +1,16 @@
 import { useRef, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
+import { seenIn } from '../../core/sift/twins.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
 import type { Reshape } from '../../server/reshape.ts';
 import { post, Refused } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
+import { type Step, useHistory } from '../parts/history.ts';
 import { edgeOf } from './RecordColumn.tsx';
 import { readingWords, refine, useReading } from './reading.ts';
 import { type Edits, NEWS } from './Slip.tsx';
+import { changedElsewhere, useLive } from './use-live.ts';
 
 /** From this confidence on a find counts as sure, and can be taken with the others of its kind at once. */
 export const SURE_FROM = 0.8;
@@ -25,8 +28,8 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
   const [busy, setBusy] = useState(false);
   const [said, setSaid] = useState<Said | null>(null);
   const [made, setMade] = useState(next);
-  const latest = useRef({ finds, edits, current });
-  latest.current = { finds, edits, current };
+  const latest = useRef({ finds, edits, current, busy });
+  latest.current = { finds, edits, current, busy };
 
   const ordered = [...finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id);
   const find = ordered.find((f) => f.id === current) ?? null;
@@ -35,7 +38,33 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', 'Load it again.', null);
     setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
   };
-  const replace = (...now: readonly (KeptFind | null)[]) => setFinds((all) => all.map((x) => now.find((f) => f?.id === x.id) ?? x));
+  /** Puts finds as the server gives them in the place of those shown, or beside them where they are new. */
+  const replace = (...now: readonly (KeptFind | null)[]) => {
+    const here = now.flatMap((f) => (f ? [seenIn(f, record.id)] : []));
+    setFinds((all) => [...all.map((x) => here.find((f) => f.id === x.id) ?? x), ...here.filter((f) => f.record === record.id && !all.some((x) => x.id === f.id))]);
+  };
+  const drop = (id: number) => setFinds((all) => all.filter((x) => x.id !== id));
+  const history = useHistory();
+  const undo = async () => {
+    try {
+      const head = await history.undo();
+      setSaid(head ? { head: 'Undone', rest: head, undo: history.canUndo ? () => void undo() : undefined } : { head: 'Nothing to undo' });
+    } catch (error) {
+      refused(error);
+    }
+  };
+  const redo = async () => {
+    try {
+      const head = await history.redo();
+      setSaid(head ? { head: 'Done again', rest: head, undo: () => void undo() } : { head: 'Nothing to do again' });
+    } catch (error) {
+      refused(error);
+    }
+  };
+  const did = (words: Omit<Said, 'undo'>, step: Omit<Step, 'head'>) => {
+    history.push({ head: [words.head, words.rest].filter(Boolean).join(', '), ...step });
+    setSaid({ ...words, undo: () => void undo() });
+  };
   const after = (id: number): number | null => {
     const at = ordered.findIndex((f) => f.id === id);
     return (ordered.slice(at + 1).find((f) => f.verdict === 'open') ?? ordered.slice(0, at).find((f) => f.verdict === 'open'))?.id ?? null;
@@ -44,11 +73,15 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     if (!kept.update && kept.ref) setMade((m) => ({ ...m, [kept.kind]: Math.max(m[kept.kind as 'action'], Number(kept.ref!.slice(2)) + 1) }));
   };
 
+  const send = (id: number, body: object) => post<KeptFind>(`/api/finds/${id}`, body);
+  const bringBack = async (id: number) => {
+    replace(await send(id, { do: 'reopen' }));
+    go(id);
+  };
   const reopen = async (id: number) => {
     try {
-      replace(await post<KeptFind>(`/api/finds/${id}`, { do: 'reopen' }));
+      await bringBack(id);
       setSaid(null);
-      go(id);
     } catch (error) {
       refused(error);
     }
@@ -58,16 +91,17 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     if (!find || busy || find.verdict === 'taken') return;
     const { named, ...changes } = edits[find.id] ?? {};
     const before = find;
+    const body = what === 'take' ? { do: 'take', ...changes } : { do: 'pass' };
     setBusy(true);
     replace({ ...find, ...(changes.text ? { text: changes.text } : {}), verdict: what === 'take' ? 'taken' : 'passed' });
     go(after(find.id));
     try {
-      const kept = await post<KeptFind>(`/api/finds/${find.id}`, what === 'take' ? { do: 'take', ...changes } : { do: 'pass' });
+      const kept = await send(find.id, { ...body, seen: find.seen });
       replace(kept);
       if (named) setPeople((all) => [...all, ...kept.owner.filter((o) => !all.some((p) => p.id === o)).map((o, i) => ({ id: o, name: Object.values(named)[i] ?? o, role: '', organisation: '' }))]);
       if (what === 'take') counted(kept);
       const who = kept.kind === 'action' ? [listOf(kept.owner.map((o) => named?.[o] ?? people.find((p) => p.id === o)?.name ?? Object.values(named ?? {})[0] ?? o)) || 'nobody yet', kept.due ? shortDay(kept.due, today) : 'no date'].join(', ') : kept.update ? NEWS[kept.update.kind] : kept.text;
-      setSaid({ head: what === 'take' ? `${kept.ref} taken` : 'Passed', rest: what === 'take' ? who : kept.text, undo: () => void reopen(kept.id) });
+      did({ head: what === 'take' ? `${kept.ref} taken` : 'Passed', rest: what === 'take' ? who : kept.text }, { undo: () => bringBack(kept.id), redo: async () => replace(await send(kept.id, body)) });
     } catch (error) {
       replace(before);
       go(before.id);
@@ -88,7 +122,7 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     const taken: KeptFind[] = [];
     try {
       for (const f of sure) {
-        const kept = await post<KeptFind>(`/api/finds/${f.id}`, { do: 'take' });
+        const kept = await send(f.id, { do: 'take', seen: f.seen });
         taken.push(kept);
         replace(kept);
         counted(kept);
@@ -102,30 +136,61 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     if (!last) return;
     go(after(last.id));
     if (taken.length === sure.length)
-      setSaid({
-        head: `${taken.length} taken`,
-        rest: listOf(taken.map((f) => f.ref ?? '')),
-        undo: () => {
-          void (async () => {
-            for (const f of taken.toReversed()) await reopen(f.id);
-          })();
+      did(
+        { head: `${taken.length} taken`, rest: listOf(taken.map((f) => f.ref ?? '')) },
+        {
+          undo: async () => {
+            for (const f of taken.toReversed()) await bringBack(f.id);
+          },
         },
-      });
+      );
   };
 
   const reshape = async (id: number, change: Reshape, words: string) => {
     if (busy) return;
     setBusy(true);
-    try {
-      const { find: now, other } = await post<{ find: KeptFind; other: KeptFind | null }>(`/api/finds/${id}`, change);
+    const shape = async (c: Reshape) => {
+      const { find: now, other } = await post<{ find: KeptFind; other: KeptFind | null }>(`/api/finds/${id}`, { ...c, ...(c === change ? { seen: finds.find((f) => f.id === id)?.seen } : {}) });
       replace(now, other);
       setEdits(({ [id]: _, ...rest }) => rest);
       go(id);
-      setSaid(change.do === 'put back' ? null : { head: words, rest: now.text, undo: () => void reshape(id, { do: 'put back' }, '') });
+      return { now, other };
+    };
+    try {
+      const { now, other } = await shape(change);
+      const split = change.do === 'split' && other ? other.id : null;
+      if (change.do === 'merge' && !other) drop(change.with);
+      did(
+        { head: words, rest: split === null ? now.text : other!.text },
+        {
+          undo: async () => {
+            await shape({ do: 'put back', ...(split === null ? {} : { split }) });
+            if (split !== null) drop(split);
+          },
+        },
+      );
     } catch (error) {
       refused(error);
     } finally {
       setBusy(false);
+    }
+  };
+
+  /** Makes a find of its own of the selected words, which are taken out of the open one. */
+  const split = async (place: { segment: number; from: number; to: number; text: string } | null) => {
+    if (find?.verdict !== 'open') return;
+    if (!place) setSaid({ head: 'Nothing is selected', rest: 'Select the words that are a find of their own, then press S.', bad: true });
+    else await reshape(find.id, { do: 'split', ...place }, 'Split');
+  };
+
+  /** Says of a find that it is right or wrong, which later finds are weighed by; said twice, it is taken back. */
+  const call = async (f: KeptFind, right: boolean) => {
+    try {
+      const kept = await send(f.id, { do: 'judge', right: f.right === right ? null : right });
+      replace(kept);
+      setSaid({ head: kept.right === null ? 'Not judged' : kept.right ? 'Right' : 'Wrong', rest: 'later finds like it are weighed by this' });
+    } catch (error) {
+      refused(error);
     }
   };
 
@@ -136,7 +201,7 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     }
     try {
       const f = await post<KeptFind>(`/api/meetings/${meeting.id}/finds`, { record: record.id, kind, ...place });
-      setFinds((all) => [...all, f]);
+      replace(f);
       getSelection()?.removeAllRanges();
       setSaid({ head: 'Marked', rest: f.text, undo: undefined });
       go(f.id);
@@ -144,6 +209,19 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
       refused(error);
     }
   };
+
+  useLive(
+    meeting.id,
+    record.id,
+    () => !latest.current.busy,
+    (now) => {
+      const words = changedElsewhere(latest.current.finds, now);
+      setFinds(now);
+      const looked = latest.current.current;
+      if (looked !== null && !now.some((f) => f.id === looked)) go(now.find((f) => f.verdict === 'open')?.id ?? null);
+      if (words) setSaid({ head: 'Changed elsewhere', rest: words });
+    },
+  );
 
   const reading = useReading(
     record.id,
@@ -159,5 +237,5 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
   );
 
   const edit = (id: number, e: Edits) => setEdits((all) => ({ ...all, [id]: { ...all[id], ...e } }));
-  return { finds, ordered, find, people, edits, edit, busy, said, made, reading: readingWords(reading), judge, reopen, takeSure, reshape, mark };
+  return { finds, ordered, find, people, edits, edit, busy, said, made, reading: readingWords(reading), judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say: setSaid };
 }

@@ -5,14 +5,14 @@ import { adjust, learn, type Settled, traitsOf } from '../../../src/core/sift/le
 const settled = (n: number, right: number, confidence = 0.8, traits: string[] = ['decision']): Settled[] => Array.from({ length: n }, (_, i) => ({ traits, confidence, right: i < right ? 1 : 0 }));
 
 describe('what is learned from settled finds', () => {
-  /** By hand: 20 finds at 0.8, 4 right. (4 + 8·0.8) / (20 + 8) = 0.3714; its log-odds −0.526, less 1.386 is −1.912, held at −1.2. */
+  /** By hand: 20 finds at 0.8, 4 right. (4 + 12·0.8) / (20 + 12) = 0.425; its log-odds −0.302, less 1.386 is −1.688, held at −0.8. */
   it('is the share that was right against the share that was expected', () => {
     const [habit] = learn(settled(20, 4));
     expect(habit).toMatchObject({ trait: 'decision', count: 20, right: 4 });
     expect(habit!.expected).toBeCloseTo(16, 9);
-    expect(habit!.shift).toBeCloseTo(-1.2, 9);
-    // 10 at 0.5, 7 right: (7 + 4) / 18 = 0.6111, log-odds 0.4520
-    expect(learn(settled(10, 7, 0.5))[0]!.shift).toBeCloseTo(0.452, 3);
+    expect(habit!.shift).toBeCloseTo(-0.8, 9);
+    // 10 at 0.5, 7 right: (7 + 6) / 22 = 0.5909, log-odds 0.3677
+    expect(learn(settled(10, 7, 0.5))[0]!.shift).toBeCloseTo(0.3677, 3);
   });
   it('is nothing while there are few, or all went as expected', () => {
     expect(learn(settled(4, 0))[0]!.shift).toBe(0);
@@ -35,7 +35,7 @@ describe('what is learned from settled finds', () => {
         const q = adjust(p, ['action', 'action of one'], habits);
         expect(q).toBeGreaterThanOrEqual(0);
         expect(q).toBeLessThanOrEqual(1);
-        for (const h of habits) expect(Math.abs(h.shift)).toBeLessThanOrEqual(1.2);
+        for (const h of habits) expect(Math.abs(h.shift)).toBeLessThanOrEqual(0.8);
       }),
     );
   });

@@ -18,7 +18,7 @@ import { saveView } from '../src/server/ledger-views.ts';
 import { asMail } from '../src/server/letters/mailer.ts';
 import type { Carriers } from '../src/server/letters/queue.ts';
 import { sendLetter } from '../src/server/letters/queue.ts';
-import { roundUpFor } from '../src/server/letters/round-up.ts';
+import { roundUpsFor } from '../src/server/letters/round-up.ts';
 import { KEEP_DAYS } from '../src/server/records.ts';
 import type { PostOffice } from '../standins/mail/post-office.ts';
 import { FIRST_THING, JOTTINGS } from './jottings.ts';
@@ -56,8 +56,7 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null)
     if (m.taken === null) await siftMeeting(asker, db, id, record);
     else await settle(db, asker, id, record, m.taken, date, keys);
     if (m.letter && carriers) {
-      const letter = await roundUpFor(asker, db, id);
-      await sendLetter(asker, db, letter.id, carriers, () => new Date(`${date}T15:30:00.000Z`));
+      for (const letter of await roundUpsFor(asker, db, id)) await sendLetter(asker, db, letter.id, carriers, () => new Date(`${date}T15:30:00.000Z`));
     }
   }
   await lettersUpTo(world, -1);

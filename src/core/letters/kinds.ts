@@ -15,6 +15,8 @@ export const pressing = (a: LetterKind, b: LetterKind) => LETTER_KINDS.indexOf(a
 
 export const LANGUAGES = ['en', 'de', 'fr', 'es', 'pt'] as const;
 export type Language = (typeof LANGUAGES)[number];
+/** The languages letters are written in, by their English names. */
+export const LANGUAGE_NAMES: Record<Language, string> = { en: 'English', de: 'German', fr: 'French', es: 'Spanish', pt: 'Portuguese' };
 export const LENGTHS = ['brief', 'usual', 'everything'] as const;
 export type LetterLength = (typeof LENGTHS)[number];
 export const TONES = ['plain', 'warmer', 'firmer'] as const;

@@ -207,7 +207,7 @@ function digests({ today, rules, commitments }: PlanInput, readers: ReadonlyMap<
   for (const c of commitments) if (isOpen(c.state)) for (const o of c.owner) held.set(o, [...(held.get(o) ?? []), c]);
   for (const [to, own] of held) {
     const reader = readers.get(to);
-    if (!reader || !(rules.digest.on || reader.letters === 'digest')) continue;
+    if (!reader || reader.letters === 'no digest' || !(rules.digest.on || reader.letters === 'digest')) continue;
     for (let day = today; day <= last; day = addDays(day, 1)) {
       if (weekday(day) !== rules.digest.weekday) continue;
       for (const c of own) put({ key: `digest:${c.id}:${to}:${day}`, kind: 'digest', to, day, commitment: c.id, sitting: null, why: 'the weekly digest', byItself: rules.digest.byItself });

@@ -4,6 +4,7 @@ import { Roster } from '../../core/language/people.ts';
 import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
 import type { Language } from '../../core/letters/kinds.ts';
 import type { Answer } from '../../core/letters/replies/read-reply.ts';
+import type { LetterWish } from '../../core/letters/rules.ts';
 import { askerFor } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { inTransaction } from '../ledger.ts';
@@ -174,8 +175,16 @@ async function answerOf(db: Db, door: Door, told: Exclude<Tell, { do: 'take back
   }
 }
 
-/** Which letters somebody wants: none by one click in a mail program (RFC 8058), any by the choice on their page. */
-export async function stopLetters(db: Db, link: string, what: 'digest' | 'none' | 'all', today: string): Promise<void> {
+/** Which letters somebody wants, by the choice on their page. */
+export async function wishLetters(db: Db, link: string, what: LetterWish, today: string): Promise<void> {
   const door = await open(db, link, today);
+  await db.updateTable('people').set({ letters: what }).where('id', '=', door.person).execute();
+}
+
+/** One click in a mail program (RFC 8058) on a digest: no more digests, and the other letters as before. */
+export async function stopDigests(db: Db, link: string, today: string): Promise<void> {
+  const door = await open(db, link, today);
+  const { letters } = await db.selectFrom('people').select('letters').where('id', '=', door.person).executeTakeFirstOrThrow();
+  const what: LetterWish = letters === 'digest' || letters === 'none' ? 'none' : 'no digest';
   await db.updateTable('people').set({ letters: what }).where('id', '=', door.person).execute();
 }

@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { rootCertificates } from 'node:tls';
 import nodemailer from 'nodemailer';
 
 export interface Message {
@@ -46,6 +48,8 @@ export interface MailSettings {
   security?: 'tls' | 'starttls' | 'none';
   user?: string | undefined;
   password?: string | undefined;
+  /** certificates (PEM) of an authority of the house, trusted beside those the system trusts */
+  authority?: string | undefined;
 }
 
 /** A message as nodemailer takes it. Its fields are given apart, so that no value can begin a new header line. */
@@ -73,7 +77,7 @@ export function asMail(m: Message) {
 const KEEP = 2000;
 
 /** Sends over SMTP (RFC 5321), HTML and plain text as alternatives (RFC 2046). Messages sent together share a connection. */
-export function smtpMailer({ host, port, patience = 8000, security = 'none', user, password }: MailSettings): Mailer {
+export function smtpMailer({ host, port, patience = 8000, security = 'none', user, password, authority }: MailSettings): Mailer {
   const connect = () =>
     nodemailer.createTransport({
       pool: true,
@@ -88,6 +92,7 @@ export function smtpMailer({ host, port, patience = 8000, security = 'none', use
       greetingTimeout: patience,
       socketTimeout: patience,
       dnsTimeout: patience,
+      ...(authority ? { tls: { ca: [...rootCertificates, authority] } } : {}),
       ...(user ? { auth: { user, pass: password ?? '' } } : {}),
     });
   let transport: ReturnType<typeof connect> | null = null;
@@ -115,6 +120,8 @@ export function smtpMailer({ host, port, patience = 8000, security = 'none', use
 type SmtpError = Error & { code?: string; command?: string; responseCode?: number; response?: string };
 
 function explain(error: SmtpError, where: string): MailError {
+  if (/certificate|self.signed|altnames/i.test(`${error.code} ${error.message}`)) return new MailError(`The certificate of the mail server at ${where} is not one to be trusted: ${error.message.slice(0, 200)}.`, true, true);
+  if (error.code === 'ETLS' || /STARTTLS/.test(error.message)) return new MailError(`The mail server at ${where} does not offer a protected connection.`, true, true);
   if (error.code === 'EAUTH') return new MailError(`The mail server at ${where} does not accept the login.`, true, true);
   if (error.responseCode !== undefined) {
     // 421 is said of the whole service; other answers are about this message (RFC 5321, 4.2.1 and 4.2.2)
@@ -135,5 +142,6 @@ export function mailSettings(env: NodeJS.ProcessEnv = process.env): MailSettings
     security: security === 'tls' || security === 'starttls' ? security : 'none',
     user: env.OTTIK_SMTP_USER,
     password: env.OTTIK_SMTP_PASSWORD,
+    authority: env.OTTIK_SMTP_CA ? readFileSync(env.OTTIK_SMTP_CA, 'utf8') : undefined,
   };
 }

@@ -8,7 +8,7 @@ import type { CommitmentState } from '../../core/ledger/state.ts';
 import { composeLetter, type LetterItem, type LetterSitting } from '../../core/letters/compose.ts';
 import { LANGUAGES, type Language, LENGTHS, type LetterKind, type LetterLength, TONES, type Tone } from '../../core/letters/kinds.ts';
 import { daysAhead, type PlannedLetter, planLetters } from '../../core/letters/plan.ts';
-import type { LetterRules, ReaderWishes } from '../../core/letters/rules.ts';
+import { hourOf, type LetterRules, type ReaderWishes } from '../../core/letters/rules.ts';
 import { type Asker, askerFor, mustSee } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { inTransaction } from '../ledger.ts';
@@ -332,7 +332,7 @@ export async function letGoByThemselves(db: Db, now: Date): Promise<number> {
     const plan = await planOf(db, project, today, 1);
     for (const planned of plan.letters) {
       const there = clockAt(now, plan.readers.get(planned.to)?.wishes.zone ?? zone);
-      if (!planned.byItself || planned.held || planned.day > today || there.day < planned.day || there.time < rules.hour || isQuiet(there.time, rules.quiet)) continue;
+      if (!planned.byItself || planned.held || planned.day > today || there.day < planned.day || there.time < hourOf(planned.kind, rules) || isQuiet(there.time, rules.quiet)) continue;
       const letter = await writePlanned(asker, db, project, planned.to, planned.day, today, true);
       await queueLetter(asker, db, letter.id, now);
       n++;

@@ -1,40 +1,76 @@
+import type { Language } from '../../core/letters/kinds.ts';
 import { composeRoundUp } from '../../core/letters/round-up.ts';
 import type { Asker } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { findsOf } from '../finds.ts';
 import { inTransaction, madeIn } from '../ledger.ts';
-import { attendeesOf, meetingRow } from '../meetings.ts';
+import { attendeesOf, type MeetingRow, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
 import { Refusal } from '../refusal.ts';
 import { addRecipient, type Letter, letterById } from './letters.ts';
 import { rulesOf } from './rules.ts';
 import { fillTemplate, templateOf } from './templates.ts';
 
-/** The round-up of a meeting: the draft that is there, or one composed anew from what was taken. */
-export async function roundUpFor(asker: Asker, db: Db, meeting: number, anew = false): Promise<Letter> {
+/** The round-up of a meeting in the language of its sender, or of the first of its readers; see {@link roundUpsFor}. */
+export async function roundUpFor(asker: Asker, db: Db, meeting: number): Promise<Letter> {
+  return (await roundUpsFor(asker, db, meeting))[0]!;
+}
+
+/**
+ * The round-ups of a meeting, one for each language that its readers are written to in, the sender's own first: those
+ * that are there, or drafts composed from what was taken.
+ */
+export async function roundUpsFor(asker: Asker, db: Db, meeting: number): Promise<Letter[]> {
   const m = await meetingRow(asker, db, meeting);
-  const latest = await db.selectFrom('letters').select(['id', 'state']).where('meeting_id', '=', meeting).where('kind', '=', 'round-up').where('state', '!=', 'withdrawn').orderBy('id', 'desc').limit(1).executeTakeFirst();
-  if (latest && (!anew || latest.state !== 'draft')) return letterById(asker, db, latest.id);
-  const rules = await rulesOf(db, m.project);
-  const own = await db.selectFrom('people').select('language').where('id', '=', asker.person).executeTakeFirstOrThrow();
-  const language = own.language as 'en';
-  const template = await templateOf(db, m.project, m.series, 'round-up', language);
-  const { subject, body, short } = composeRoundUp({ ...(await roundUpInput(asker, db, m.id)), language, tone: rules.tone, length: rules.length }, fillTemplate, template);
+  const there = await db.selectFrom('letters').select('id').where('meeting_id', '=', meeting).where('kind', '=', 'round-up').where('state', '!=', 'withdrawn').orderBy('id').execute();
+  const ids = there.length ? there.map((l) => l.id) : await inTransaction(db, (tx) => draftRoundUps(asker, tx, m));
+  return Promise.all(ids.map((id) => letterById(asker, db, id)));
+}
+
+async function draftRoundUps(asker: Asker, tx: Db, m: MeetingRow): Promise<number[]> {
   if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
-  const id = await inTransaction(db, async (tx) => {
-    if (latest) {
-      await tx.updateTable('letters').set({ subject, body, short, created_at: new Date().toISOString() }).where('id', '=', latest.id).execute();
-      return latest.id;
-    }
-    const row = await tx
+  const languages = new Map((await tx.selectFrom('people').select(['id', 'language']).execute()).map((p) => [p.id, p.language as Language]));
+  const own = languages.get(asker.person) ?? 'en';
+  // the absent get it too: they most of all do not know
+  const readers = (await attendeesOf(asker, tx, m.id)).filter((a) => a.mail && a.id !== asker.person);
+  const groups = new Map<Language, typeof readers>([[own, []]]);
+  for (const r of readers) {
+    const language = languages.get(r.id) ?? own;
+    groups.set(language, [...(groups.get(language) ?? []), r]);
+  }
+  if (groups.size > 1 && groups.get(own)!.length === 0) groups.delete(own);
+  const rules = await rulesOf(tx, m.project);
+  const out: number[] = [];
+  for (const [language, to] of groups) {
+    const words = await wordsOf(asker, tx, m, language);
+    const { id } = await tx
       .insertInto('letters')
-      .values({ project_id: m.project, meeting_id: m.id, kind: 'round-up', subject, body, short, language, tone: rules.tone, length: rules.length, state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: asker.person, from_name: asker.name, from_mail: asker.mail! })
+      .values({ project_id: m.project, meeting_id: m.id, kind: 'round-up', ...words, language, tone: rules.tone, length: rules.length, state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: asker.person, from_name: asker.name, from_mail: asker.mail })
       .returning('id')
       .executeTakeFirstOrThrow();
-    // the absent get it too: they most of all do not know
-    for (const a of await attendeesOf(asker, tx, m.id)) if (a.mail && a.id !== asker.person) await addRecipient(tx, row.id, a.id, a.mail);
-    return row.id;
-  });
+    for (const r of to) await addRecipient(tx, id, r.id, r.mail!);
+    out.push(id);
+  }
+  return out;
+}
+
+async function wordsOf(asker: Asker, db: Db, m: MeetingRow, language: Language): Promise<{ subject: string; body: string; short: string }> {
+  const rules = await rulesOf(db, m.project);
+  const template = await templateOf(db, m.project, m.series, 'round-up', language);
+  const { subject, body, short } = composeRoundUp({ ...(await roundUpInput(asker, db, m.id)), language, tone: rules.tone, length: rules.length }, fillTemplate, template);
+  return { subject, body, short };
+}
+
+/** Composes a draft anew from what is taken by now; one that has gone stays as it went. */
+export async function recomposeRoundUp(asker: Asker, db: Db, id: number): Promise<Letter> {
+  const letter = await letterById(asker, db, id);
+  if (letter.meeting === null || letter.state !== 'draft') return letter;
+  const m = await meetingRow(asker, db, letter.meeting);
+  await db
+    .updateTable('letters')
+    .set({ ...(await wordsOf(asker, db, m, letter.language as Language)), created_at: new Date().toISOString() })
+    .where('id', '=', id)
+    .execute();
   return letterById(asker, db, id);
 }
 

@@ -8,6 +8,7 @@ import { type LedgerRow, ledgerRows } from '../ledger.ts';
 import { planOf } from '../letters/plan.ts';
 import { repliesOf } from '../letters/replies.ts';
 import { invitedTo, type MeetingRow, meetingRows, waitingMeetings } from '../meetings.ts';
+import { peopleOf } from '../people.ts';
 import type { PageSession } from './page.ts';
 
 export interface DayMeeting {
@@ -55,6 +56,7 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
     unsifted: waiting.length,
     letters: plan.letters.filter((l) => l.day <= today && !l.held).length,
     replies: replies.filter((r) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched'),
+    names: Object.fromEntries((await peopleOf(asker, db, project)).map((p) => [p.id, p.name])),
     firstThing: first,
     back: rows.filter((r) => r.putOff === today),
   };

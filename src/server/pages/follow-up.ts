@@ -1,18 +1,19 @@
 import { openBefore } from '../ledger.ts';
 import { letterById } from '../letters/letters.ts';
-import { roundUpFor } from '../letters/round-up.ts';
+import { roundUpsFor } from '../letters/round-up.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
 import type { PageSession } from './page.ts';
 
 export const mailboxAddress = () => `http://localhost:${process.env.OTTIK_MAILBOX_PORT ?? 4326}/`;
 
 /** The round-up of a meeting, with everybody it could go to. */
-export async function followUpPage({ db, asker }: PageSession, id: number) {
+export async function followUpPage({ db, asker }: PageSession, id: number, wanted: number | null = null) {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
   const open = await openBefore(asker, db, meeting.project, meeting.date);
   const people = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.mail && a.id !== asker.person).map((a) => ({ id: a.id, name: a.name, mail: a.mail!, absent: !a.present }));
-  const letter = meeting.records > 0 ? await roundUpFor(asker, db, meeting.id) : null;
-  return { meeting, open, people, letter, mailboxes: mailboxAddress() };
+  const letters = meeting.records > 0 ? await roundUpsFor(asker, db, meeting.id) : [];
+  const letter = letters.find((l) => l.id === wanted) ?? letters.find((l) => l.state === 'draft') ?? letters[0] ?? null;
+  return { meeting, open, people, letter, letters: letters.map((l) => ({ id: l.id, language: l.language, to: l.recipients.map((r) => r.name), state: l.state })), mailboxes: mailboxAddress() };
 }
 
 /** A letter that no meeting stands behind, with who it goes to. */

@@ -46,7 +46,7 @@ export interface PostProps {
   people: Choice[];
   next: string | null;
   mailboxes: string;
-  hour: string;
+  hours: { usual: string; digest: string };
   quiet: boolean;
 }
 
@@ -73,7 +73,7 @@ export async function postPage({ db, asker, project, today }: PageSession): Prom
     people: choicesOf(people),
     next: await firstSitting(db, project, today),
     mailboxes: mailboxAddress(),
-    hour: plan.rules.hour,
+    hours: { usual: plan.rules.hour, digest: plan.rules.digest.hour },
     quiet: plan.rules.quiet !== null,
   };
 }

@@ -53,6 +53,7 @@ export default function AnswerView({ page: given, link, today }: { page: AnswerP
           {w.letters}{' '}
           <select value={page.reader.letters} onChange={(e) => void ask(null, { do: 'letters', which: e.target.value })}>
             <option value="all">{w.all}</option>
+            <option value="no digest">{w.noDigest}</option>
             <option value="digest">{w.digest}</option>
             <option value="none">{w.none}</option>
           </select>

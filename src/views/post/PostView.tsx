@@ -160,7 +160,7 @@ export default function PostView(props: PostProps) {
             </div>
           )}
           {entry?.at === 'planned' && (
-            <PlannedSheet key={entry.id} letter={entry.letter} today={today} hour={props.hour} form={form} onForm={setForm}>
+            <PlannedSheet key={entry.id} letter={entry.letter} today={today} hour={entry.letter.kind === 'digest' ? props.hours.digest : props.hours.usual} form={form} onForm={setForm}>
               <div className="acts">
                 <button type="button" className="do" disabled={busy} onClick={() => void send()}>
                   {entry.letter.day > today ? 'Let it go now' : 'Let it go'} <kbd>G</kbd>

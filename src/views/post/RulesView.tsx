@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { LANGUAGES, LENGTHS, TONES } from '../../core/letters/kinds.ts';
+import { LANGUAGE_NAMES, LANGUAGES, LENGTHS, TONES } from '../../core/letters/kinds.ts';
 import type { LetterRules, ReaderWishes } from '../../core/letters/rules.ts';
 import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
@@ -12,7 +12,6 @@ export interface RulesProps {
 }
 
 const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday'];
-const LANGUAGE = { en: 'English', de: 'German', fr: 'French', es: 'Spanish', pt: 'Portuguese' };
 
 type Kind = 'assignment' | 'handOver' | 'reminder' | 'check' | 'overdue' | 'escalation' | 'digest' | 'invitation' | 'thanks';
 
@@ -136,7 +135,8 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
                       {d}
                     </option>
                   ))}
-                </select>
+                </select>{' '}
+                at <Time label="Hour of the digest" value={rules.digest.hour} onKeep={(hour) => set('digest', { hour })} /> by the reader’s clock
               </>,
             )}
             {rule('invitation', 'Invitation', <>{number('Days before a sitting', rules.invitation.before, (before) => set('invitation', { before }))} days before a sitting, with its calendar entry</>)}
@@ -146,7 +146,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
           <ul className="rule-list plain">
             <li>
               <p>
-                Letters that go by themselves go at <Time label="Hour" value={rules.hour} onKeep={(hour) => void keep({ ...rules, hour })} /> by the reader’s clock
+                Other letters that go by themselves go at <Time label="Hour" value={rules.hour} onKeep={(hour) => void keep({ ...rules, hour })} /> by the reader’s clock
                 {rules.quiet ? (
                   <>
                     , never between <Time label="Quiet from" value={rules.quiet.from} onKeep={(from) => void keep({ ...rules, quiet: { ...rules.quiet!, from } })} /> and <Time label="Quiet to" value={rules.quiet.to} onKeep={(to) => void keep({ ...rules, quiet: { ...rules.quiet!, to } })} />.
@@ -226,6 +226,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
                   <td>
                     <select aria-label={`Letters to ${p.name}`} value={p.wishes.letters} onChange={(e) => void wish(p.id, { letters: e.target.value as 'all' })}>
                       <option value="all">all</option>
+                      <option value="no digest">all but digests</option>
                       <option value="digest">digest only</option>
                       <option value="none">none</option>
                     </select>
@@ -234,7 +235,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
                     <select aria-label={`Language of ${p.name}`} value={p.wishes.language} onChange={(e) => void wish(p.id, { language: e.target.value as 'en' })}>
                       {LANGUAGES.map((l) => (
                         <option key={l} value={l}>
-                          {LANGUAGE[l]}
+                          {LANGUAGE_NAMES[l]}
                         </option>
                       ))}
                     </select>

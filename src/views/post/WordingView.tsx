@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { LANGUAGES, type Language, LENGTHS, LETTER_KINDS, type LetterKind, type LetterLength, TONES, type Tone } from '../../core/letters/kinds.ts';
+import { LANGUAGE_NAMES, LANGUAGES, type Language, LENGTHS, LETTER_KINDS, type LetterKind, type LetterLength, TONES, type Tone } from '../../core/letters/kinds.ts';
 import { type LetterTemplate, VARIABLES } from '../../core/letters/templates.ts';
 import type { TemplatePreview } from '../../server/letters/template-preview.ts';
 import { post, Refused } from '../parts/api.ts';
@@ -7,8 +7,6 @@ import { Foot, type Said } from '../parts/Foot.tsx';
 import { Pick } from '../parts/Pick.tsx';
 
 type Kept = LetterTemplate & { from: 'series' | 'project' | 'Ottik' };
-
-const LANGUAGE = { en: 'English', de: 'German', fr: 'French', es: 'Spanish', pt: 'Portuguese' };
 
 /** The wording of a kind of letter, with what it makes of what is open now beside it. */
 export default function WordingView({ series, start }: { series: { id: string; title: string }[]; start: Kept }) {
@@ -62,7 +60,7 @@ export default function WordingView({ series, start }: { series: { id: string; t
     <>
       <div className="say">
         <span className="sentence">
-          The wording of <Pick label="Kind" value={kind} onPick={(v) => setKind(v as LetterKind)} options={LETTER_KINDS.map((k) => [k, k])} /> letters in <Pick label="Language" value={language} onPick={(v) => setLanguage(v as Language)} options={LANGUAGES.map((l) => [l, LANGUAGE[l]])} /> for{' '}
+          The wording of <Pick label="Kind" value={kind} onPick={(v) => setKind(v as LetterKind)} options={LETTER_KINDS.map((k) => [k, k])} /> letters in <Pick label="Language" value={language} onPick={(v) => setLanguage(v as Language)} options={LANGUAGES.map((l) => [l, LANGUAGE_NAMES[l]])} /> for{' '}
           <Pick label="Series" value={of} onPick={setOf} options={[['', 'the whole project'], ...series.map((s) => [s.id, s.title] as const)]} />, seen <Pick label="Tone" value={tone} onPick={(v) => setTone(v as Tone)} options={TONES.map((x) => [x, x])} /> and{' '}
           <Pick label="Length" value={length} onPick={(v) => setLength(v as LetterLength)} options={LENGTHS.map((l) => [l, l === 'everything' ? 'with everything' : l])} />
         </span>

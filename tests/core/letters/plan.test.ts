@@ -3,12 +3,12 @@ import { describe, expect, it } from 'vitest';
 import { addDays, weekday } from '../../../src/core/dates/calendar.ts';
 import { workingWeek } from '../../../src/core/dates/working-days.ts';
 import { type PlanCommitment, type PlanInput, type PlannedLetter, planLetters } from '../../../src/core/letters/plan.ts';
-import { DEFAULT_RULES, type LetterRules } from '../../../src/core/letters/rules.ts';
+import { DEFAULT_RULES, hourOf, type LetterRules, type LetterWish } from '../../../src/core/letters/rules.ts';
 
 /** Thursday */
 const TODAY = '2026-03-05';
 const works = workingWeek();
-const reader = (id: string, letters: 'all' | 'digest' | 'none' = 'all', calendar = works) => ({ id, letters, works: calendar });
+const reader = (id: string, letters: LetterWish = 'all', calendar = works) => ({ id, letters, works: calendar });
 const OFF: LetterRules = {
   ...DEFAULT_RULES,
   assignment: { on: false, byItself: false },
@@ -100,13 +100,21 @@ describe('letters', () => {
     expect(letters[0]!.parts[1]).toMatchObject({ from: '2026-03-06' });
   });
   it('of a digest hold everything, and name nothing a second time', () => {
-    const rules = only({ ...OVERDUE, digest: { on: true, byItself: true, weekday: 4 } });
+    const rules = only({ ...OVERDUE, digest: { on: true, byItself: true, weekday: 4, hour: '08:30' } });
     const letters = plan({ rules, days: 1, commitments: [commitment({ id: 1, due: '2026-03-04' }), commitment({ id: 2, due: '2026-04-01' })] });
     expect(said(letters)).toEqual(['2026-03-05 bram digest 1 + digest 2']);
     // the overdue notice it stands for is not written the day after
     const written = letters[0]!.covers.map((key) => ({ key, to: 'bram', on: TODAY }));
     expect(written.some((w) => w.key.startsWith('overdue:'))).toBe(true);
     expect(said(plan({ rules, today: '2026-03-06', days: 1, written, commitments: [commitment({ id: 1, due: '2026-03-04' })] }))).toEqual([]);
+  });
+  it('of a digest are not for somebody who wants none, who gets the rest', () => {
+    const rules = only({ ...OVERDUE, digest: { on: true, byItself: true, weekday: 4, hour: '08:30' } });
+    expect(said(plan({ rules, readers: [reader('bram', 'no digest')], commitments: [commitment({ due: '2026-03-04' })] })).every((l) => !l.includes('digest'))).toBe(true);
+  });
+  it('go at an hour of their own where they are digests', () => {
+    const rules = { hour: '08:30', digest: { ...DEFAULT_RULES.digest, hour: '16:00' } };
+    expect([hourOf('digest', rules), hourOf('overdue', rules)]).toEqual(['16:00', '08:30']);
   });
   it('to somebody who wants only digests are digests', () => {
     expect(said(plan({ rules: only(OVERDUE), readers: [reader('bram', 'digest')], commitments: [commitment({ due: '2026-03-04' })] }))).toEqual(['2026-03-09 bram digest 1', '2026-03-16 bram digest 1']);
@@ -145,7 +153,7 @@ describe('letters', () => {
     });
     fc.assert(
       fc.property(fc.uniqueArray(one, { selector: (c) => c.id, maxLength: 12 }), fc.boolean(), fc.integer({ min: 0, max: 3 }), (list, digest, gather) => {
-        const rules: LetterRules = { ...DEFAULT_RULES, gather, digest: { on: digest, byItself: false, weekday: 2 }, thanks: { on: true, byItself: false }, escalation: { on: true, byItself: false, after: 3, to: 'hanne' } };
+        const rules: LetterRules = { ...DEFAULT_RULES, gather, digest: { on: digest, byItself: false, weekday: 2, hour: '08:30' }, thanks: { on: true, byItself: false }, escalation: { on: true, byItself: false, after: 3, to: 'hanne' } };
         const commitments = list.map((c) => commitment({ ...c, lastOn: c.madeOn, endedOn: c.state === 'done' ? TODAY : null }));
         const letters = plan({ rules, commitments });
         const seen = new Set<string>();

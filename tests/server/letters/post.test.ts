@@ -13,7 +13,7 @@ import { changeCommitment } from '../../../src/server/changes.ts';
 import { checkLedger } from '../../../src/server/check.ts';
 import type { Db } from '../../../src/server/database.ts';
 import { ledgerRows } from '../../../src/server/ledger.ts';
-import { answerPage, stopLetters, tell } from '../../../src/server/letters/answer-page.ts';
+import { answerPage, stopDigests, tell, wishLetters } from '../../../src/server/letters/answer-page.ts';
 import { webhookPoster } from '../../../src/server/letters/chat.ts';
 import { receiveMail } from '../../../src/server/letters/inbound.ts';
 import { editLetter, letterById } from '../../../src/server/letters/letters.ts';
@@ -22,7 +22,7 @@ import { type Mailer, type Message, smtpMailer } from '../../../src/server/lette
 import { changePlan, composeAnew, letGoByThemselves, planOf, previewPlanned, writePlanned } from '../../../src/server/letters/plan.ts';
 import { type Carriers, deliverDue, queueLetter, sendLetter } from '../../../src/server/letters/queue.ts';
 import { passAnswer, reopenAnswer, repliesOf, takeAnswer } from '../../../src/server/letters/replies.ts';
-import { keepChannel, keepRules, keepWishes } from '../../../src/server/letters/rules.ts';
+import { keepChannel, keepRules, keepWishes, rulesOf } from '../../../src/server/letters/rules.ts';
 import { previewTemplate } from '../../../src/server/letters/template-preview.ts';
 import { dropTemplate, fillTemplate, keepTemplate, templateOf } from '../../../src/server/letters/templates.ts';
 import { sendTest } from '../../../src/server/letters/test-letter.ts';
@@ -344,13 +344,26 @@ describe('a reader’s own page', () => {
     for (const bad of [`${Number(id) + 1}.${until}.${signature}`, `${id}.2099-01-01.${signature}`, `${id}.${until}.${'A'.repeat(32)}`, `${id}.${until}`, '', "1' OR 1=1"]) await expect(answerPage(db, bad, TODAY)).rejects.toThrow('This page is not open.');
     await expect(answerPage(db, link, '2026-12-01')).rejects.toThrow('This page is not open.');
   });
-  it('ends digests with one click, and the plan keeps to it', async () => {
+  it('ends digests with one click and nothing else, and all letters when its reader says so', async () => {
     const { link } = await pageOf('dele');
-    await stopLetters(db, link, 'none', TODAY);
-    expect((await planOf(db, P, TODAY)).letters.some((l) => l.to === 'dele')).toBe(false);
+    const rules = await rulesOf(db, P);
+    await keepRules(asker, db, P, { ...rules, digest: { ...rules.digest, on: true } });
+    const kinds = async () => (await planOf(db, P, TODAY)).letters.filter((l) => l.to === 'dele').flatMap((l) => l.parts.map((p) => p.kind));
+    expect(await kinds()).toContain('digest');
+    await stopDigests(db, link, TODAY);
+    expect(await kinds()).not.toContain('digest');
+    expect((await kinds()).length).toBeGreaterThan(0);
+    await wishLetters(db, link, 'digest', TODAY);
+    expect(await kinds()).toContain('digest');
+    expect((await kinds()).every((k) => k === 'digest' || k === 'invitation')).toBe(true);
+    // to somebody who wants digests alone, no digests is no letters
+    await stopDigests(db, link, TODAY);
+    expect(await kinds()).toEqual([]);
+    await wishLetters(db, link, 'all', TODAY);
+    await keepRules(asker, db, P, rules);
   });
   it('is offered by digests in their headers (RFC 8058)', async () => {
-    await keepRules(asker, db, P, { ...DEFAULT_RULES, digest: { on: true, byItself: false, weekday: 4 } });
+    await keepRules(asker, db, P, { ...DEFAULT_RULES, digest: { on: true, byItself: false, weekday: 4, hour: '08:30' } });
     await sendLetter(asker, db, (await write('dele')).id, carriers);
     const [got] = await inbox('dele@keldagrid.example');
     const unfolded = got!.stored.source.replace(/\r\n /g, ' ');

@@ -26,6 +26,7 @@ export interface PageWords {
   until: (day: string) => string;
   letters: string;
   all: string;
+  noDigest: string;
   digest: string;
   none: string;
   saidNow: Record<string, string>;
@@ -59,6 +60,7 @@ export const PAGE_WORDS: Record<Language, PageWords> = {
     until: (day) => `This page is open until ${day}. It shows what is with you and nothing else.`,
     letters: 'Letters to you',
     all: 'as things fall due',
+    noDigest: 'as things fall due, but no digest',
     digest: 'once a week',
     none: 'none',
     saidNow: { done: 'done', moved: 'new date', reassigned: 'handed over', progress: 'still on it', confirmed: 'it is yours', question: 'asked', remark: 'said', blocked: 'waiting', dropped: 'dropped', declined: 'not yours' },
@@ -90,6 +92,7 @@ export const PAGE_WORDS: Record<Language, PageWords> = {
     until: (day) => `Diese Seite ist bis ${day} offen. Sie zeigt, was bei Ihnen liegt, und sonst nichts.`,
     letters: 'Briefe an Sie',
     all: 'wenn etwas fällig wird',
+    noDigest: 'wenn etwas fällig wird, ohne Wochenübersicht',
     digest: 'einmal die Woche',
     none: 'keine',
     saidNow: { done: 'erledigt', moved: 'neuer Termin', reassigned: 'übergeben', progress: 'in Arbeit', confirmed: 'liegt bei Ihnen', question: 'gefragt', remark: 'gesagt', blocked: 'wartet', dropped: 'entfällt', declined: 'nicht Ihres' },
@@ -121,6 +124,7 @@ export const PAGE_WORDS: Record<Language, PageWords> = {
     until: (day) => `Cette page est ouverte jusqu’au ${day}. Elle montre ce qui est chez vous et rien d’autre.`,
     letters: 'Lettres pour vous',
     all: 'à l’échéance',
+    noDigest: 'à l’échéance, sans récapitulatif',
     digest: 'une fois par semaine',
     none: 'aucune',
     saidNow: { done: 'fait', moved: 'nouvelle date', reassigned: 'transmis', progress: 'en cours', confirmed: 'à vous', question: 'demandé', remark: 'dit', blocked: 'en attente', dropped: 'abandonné', declined: 'pas à vous' },
@@ -152,6 +156,7 @@ export const PAGE_WORDS: Record<Language, PageWords> = {
     until: (day) => `Esta página está abierta hasta el ${day}. Muestra lo que tiene usted y nada más.`,
     letters: 'Cartas para usted',
     all: 'cuando vence algo',
+    noDigest: 'cuando vence algo, sin resumen semanal',
     digest: 'una vez por semana',
     none: 'ninguna',
     saidNow: { done: 'hecho', moved: 'otra fecha', reassigned: 'pasado', progress: 'en curso', confirmed: 'es suyo', question: 'preguntado', remark: 'dicho', blocked: 'en espera', dropped: 'descartado', declined: 'no es suyo' },
@@ -183,6 +188,7 @@ export const PAGE_WORDS: Record<Language, PageWords> = {
     until: (day) => `Esta página está aberta até ${day}. Mostra o que está consigo e nada mais.`,
     letters: 'Cartas para si',
     all: 'quando algo vence',
+    noDigest: 'quando algo vence, sem resumo semanal',
     digest: 'uma vez por semana',
     none: 'nenhuma',
     saidNow: { done: 'feito', moved: 'outra data', reassigned: 'passado', progress: 'em curso', confirmed: 'é seu', question: 'perguntado', remark: 'dito', blocked: 'à espera', dropped: 'largado', declined: 'não é seu' },

@@ -1,7 +1,7 @@
 import type { APIRoute } from 'astro';
 import { today } from '../../../server/clock.ts';
 import { database } from '../../../server/database.ts';
-import { stopLetters } from '../../../server/letters/answer-page.ts';
+import { stopDigests } from '../../../server/letters/answer-page.ts';
 import { Refusal } from '../../../server/refusal.ts';
 
 const words = (text: string, status: number) => new Response(text, { status, headers: { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' } });
@@ -11,12 +11,12 @@ export const POST: APIRoute = async ({ request, params }) => {
   const sent = await request.text();
   if (!/(?:^|&)List-Unsubscribe=One-Click(?:&|$)/.test(sent.slice(0, 500)) && !/name="List-Unsubscribe"\s+One-Click/.test(sent.slice(0, 2000))) return words('Nothing was changed.', 400);
   try {
-    await stopLetters(await database(), params.link ?? '', 'none', today());
+    await stopDigests(await database(), params.link ?? '', today());
   } catch (error) {
     if (error instanceof Refusal) return words(error.message, error.status);
     throw error;
   }
-  return words('No more letters come from here.', 200);
+  return words('No more digests come from here.', 200);
 };
 
 /** A visit changes nothing: programs that look at links must not end anything. */

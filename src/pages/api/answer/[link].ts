@@ -1,14 +1,15 @@
 import { z } from 'zod';
+import { LETTER_WISHES } from '../../../core/letters/rules.ts';
 import { today } from '../../../server/clock.ts';
 import { openEndpoint } from '../../../server/http.ts';
-import { answerPage, stopLetters, TellSchema, tell } from '../../../server/letters/answer-page.ts';
+import { answerPage, TellSchema, tell, wishLetters } from '../../../server/letters/answer-page.ts';
 
-const Body = z.union([TellSchema, z.object({ do: z.literal('letters'), which: z.enum(['all', 'digest', 'none']) })]);
+const Body = z.union([TellSchema, z.object({ do: z.literal('letters'), which: z.enum(LETTER_WISHES) })]);
 
 /** What somebody without an account tells by the link in their letter. */
 export const POST = openEndpoint(Body, async ({ db, body, context }) => {
   const link = context.params.link ?? '';
   if (body.do !== 'letters') return tell(db, link, body, today());
-  await stopLetters(db, link, body.which, today());
+  await wishLetters(db, link, body.which, today());
   return answerPage(db, link, today());
 });

@@ -5,7 +5,7 @@ import { endpoint } from '../../../server/http.ts';
 import { editLetter, LetterEditSchema, letterAs, letterById, withdrawLetter } from '../../../server/letters/letters.ts';
 import { ComposeSchema, composeAnew } from '../../../server/letters/plan.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
-import { roundUpFor } from '../../../server/letters/round-up.ts';
+import { recomposeRoundUp } from '../../../server/letters/round-up.ts';
 import { sendTest } from '../../../server/letters/test-letter.ts';
 
 const Body = z.discriminatedUnion('do', [
@@ -30,7 +30,7 @@ export const POST = endpoint(Body, async ({ asker, db, body, id }) => {
       return { dropped: id };
     case 'compose': {
       const letter = await letterById(asker, db, id);
-      return letter.meeting === null ? composeAnew(asker, db, id, body, today()) : roundUpFor(asker, db, letter.meeting, true);
+      return letter.meeting === null ? composeAnew(asker, db, id, body, today()) : recomposeRoundUp(asker, db, id);
     }
     default:
       return letterAs({ ...body, kind: (await letterById(asker, db, id)).kind }, { name: body.name, mail: body.mail });

@@ -309,6 +309,8 @@ export interface TrailEvent extends LedgerEvent {
   meetingTitle: string | null;
   meetingNumber: number | null;
   undone: boolean;
+  /** reference of the commitment it happened to, where that was merged into this one */
+  of: string | null;
   /** the words of each place of evidence, with who says them and when in the record */
   said: { record: number; segment: number; text: string; voice: string | null; start: number | null; role: Place['role']; from: number; to: number }[];
 }
@@ -328,9 +330,10 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
   const [events, people, meetings] = await Promise.all([eventsOf(db, found.id), db.selectFrom('people').select(['id', 'name']).execute(), db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute()]);
   const names = new Map(people.map((p) => [p.id, p.name]));
   const titles = new Map(meetings.map((m) => [m.id, m]));
-  const stands = new Set(standingEvents(events).map((e) => e.id));
+  const merged = await mergedInto(db, events);
+  const stands = new Set([events, ...merged.map((m) => m.events)].flatMap((own) => standingEvents(own).map((e) => e.id)));
   const trail: TrailEvent[] = [];
-  for (const e of events) {
+  for (const { e, of } of inOrder(events, merged)) {
     if (e.kind === 'undone') continue;
     const said: TrailEvent['said'] = [];
     for (const p of e.evidence) {
@@ -338,9 +341,23 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
       if (s) said.push({ record: p.record, segment: p.segment, text: s.text.slice(p.from, p.to) || s.text, voice: s.voice, start: s.start, role: p.role, from: p.from, to: p.to });
     }
     const m = e.meeting === null ? undefined : titles.get(e.meeting);
-    trail.push({ ...e, byName: names.get(e.by) ?? e.by, meetingTitle: m?.title ?? null, meetingNumber: m?.number ?? null, undone: !stands.has(e.id), said });
+    trail.push({ ...e, byName: names.get(e.by) ?? e.by, meetingTitle: m?.title ?? null, meetingNumber: m?.number ?? null, undone: !stands.has(e.id), of, said });
   }
   return { row, events: trail, sittings: meetings.filter((m) => m.series_id !== null && m.series_id === found.series_id).map((m) => ({ id: m.id, date: m.date, number: m.number, held: m.sifted_at !== null })) };
+}
+
+/** The histories of the commitments that were merged into one, by its events. */
+async function mergedInto(db: Db, events: readonly LedgerEvent[]): Promise<{ ref: string; events: LedgerEvent[] }[]> {
+  const took = standingEvents(events).flatMap((e) => (e.kind === 'merged' && e.data.took !== undefined ? [e.data.took] : []));
+  if (took.length === 0) return [];
+  const numbers = await db.selectFrom('commitments').select(['id', 'number']).where('id', 'in', took).execute();
+  const own = await eventsByCommitment(db, took);
+  return numbers.map((n) => ({ ref: `C-${n.number}`, events: own.get(n.id) ?? [] }));
+}
+
+function inOrder(own: readonly LedgerEvent[], merged: readonly { ref: string; events: readonly LedgerEvent[] }[]): { e: LedgerEvent; of: string | null }[] {
+  const all = [...own.map((e) => ({ e, of: null as string | null })), ...merged.flatMap((m) => m.events.filter((e) => e.kind !== 'merged').map((e) => ({ e, of: m.ref as string | null })))];
+  return merged.length === 0 ? all : all.sort((a, b) => (a.e.on < b.e.on ? -1 : a.e.on > b.e.on ? 1 : a.e.id - b.e.id));
 }
 
 export async function inTransaction<T>(db: Db, run: (tx: Db) => Promise<T>): Promise<T> {

@@ -119,6 +119,8 @@ export interface Database {
     /** somebody said that it needs no date */
     undated: ColumnType<number, number | undefined, number>;
   };
+  /** two commitments that look the same and are not, the older one first */
+  differing: { one: number; other: number; by_person: string };
   commitment_owners: { commitment_id: number; person_id: string };
   events: {
     id: Generated<number>;

@@ -13,7 +13,7 @@ export const PlaceSchema = z.object({
 });
 export type Place = z.infer<typeof PlaceSchema>;
 
-export const EVENT_KINDS = ['made', 'restated', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened', 'reworded', 'written', 'answered', 'put off', 'taken up', 'no date', 'undone'] as const;
+export const EVENT_KINDS = ['made', 'restated', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened', 'reworded', 'written', 'answered', 'put off', 'taken up', 'no date', 'merged', 'undone'] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 
 /** What an event says beside its kind. `due: null` means that the date was taken away. */
@@ -30,6 +30,9 @@ export const EventDataSchema = z.object({
   waitsFor: z.number().int().optional(),
   /** for `undone`: the event that is taken back */
   undoes: z.number().int().optional(),
+  /** for `merged`: the commitment it went into, or the one that went into it */
+  into: z.number().int().optional(),
+  took: z.number().int().optional(),
   letter: z.number().int().optional(),
   /** for `written`: that the letter asks its reader to say that they take it on */
   asks: z.boolean().optional(),

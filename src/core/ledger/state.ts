@@ -70,6 +70,14 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
       now.putOff = e.kind === 'put off' ? (e.data.until ?? 'backlog') : null;
       continue;
     }
+    if (e.kind === 'merged') {
+      if (e.data.into !== undefined) {
+        now.state = 'dropped';
+        now.endedOn = e.on;
+        now.putOff = null;
+      }
+      continue;
+    }
     if (e.kind === 'written') {
       now.writtenOn = e.on;
       if (e.data.asks) now.awaiting = true;

@@ -2,8 +2,8 @@ import { type Kysely, sql } from 'kysely';
 
 /**
  * Several records of one meeting: what two of them say is one find; one can take the place of another; who speaks can
- * be put right. Then what a person says of a find (right, wrong), which finds to come are weighed by, and the closing of
- * a meeting.
+ * be put right. Then what a person says of a find (right, wrong), which finds to come are weighed by, the closing of a
+ * meeting, and which commitments look the same and are not.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await db.schema
@@ -41,6 +41,13 @@ export async function up(db: Kysely<unknown>): Promise<void> {
   await db.schema
     .alterTable('commitments')
     .addColumn('undated', 'integer', (c) => c.notNull().defaultTo(0))
+    .execute();
+  await db.schema
+    .createTable('differing')
+    .addColumn('one', 'integer', (c) => c.notNull().references('commitments.id'))
+    .addColumn('other', 'integer', (c) => c.notNull().references('commitments.id'))
+    .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
+    .addPrimaryKeyConstraint('differing_key', ['one', 'other'])
     .execute();
   await db.schema.alterTable('meetings').addColumn('closed_at', 'text').execute();
   await sql.raw("CREATE TRIGGER records_replaced_once BEFORE UPDATE OF replaced_by ON records WHEN OLD.replaced_by IS NOT NULL AND NEW.replaced_by IS NOT NULL BEGIN SELECT RAISE(ABORT, 'a record is replaced once'); END").execute(db);

@@ -1,8 +1,9 @@
 import { startOfWeek } from '../../core/dates/calendar.ts';
-import { type LedgerRow, ledgerCounts, ledgerRows } from '../ledger.ts';
+import { type LedgerCounts, type LedgerRow, ledgerCounts, ledgerRows } from '../ledger.ts';
 import { type SavedView, viewsOf } from '../ledger-views.ts';
 import { calendarPath } from '../own-calendar.ts';
 import { type Choice, choicesOf, peopleOf } from '../people.ts';
+import { projectsOf } from '../projects.ts';
 import type { PageSession } from './page.ts';
 
 export interface LedgerProps {
@@ -14,6 +15,8 @@ export interface LedgerProps {
   today: string;
   me: string;
   views: SavedView[];
+  /** the projects it shows, by id; several where all are asked for */
+  projects: Record<string, string>;
   start: { owner: string; state: string; series: string; due: string; text: string };
 }
 
@@ -22,14 +25,17 @@ const FIRST = 200;
 
 /** Everything the Ledger shows first, with the filter of the address and exact counts. */
 export async function ledgerPage({ db, asker, project, today }: PageSession, q: URLSearchParams) {
-  const [counts, rows, people, series, views] = await Promise.all([
-    ledgerCounts(asker, db, project, today, startOfWeek(today)),
-    ledgerRows(asker, db, { project, state: 'open', limit: FIRST }),
+  const every = (await projectsOf(asker, db)).filter((p) => q.get('projects') === 'all' || p.id === project);
+  const [several, rows, people, series, views] = await Promise.all([
+    Promise.all(every.map((p) => ledgerCounts(asker, db, p.id, today, startOfWeek(today)))),
+    ledgerRows(asker, db, { ...(every.length > 1 ? {} : { project }), state: 'open', limit: FIRST }),
     peopleOf(asker, db, project),
     db.selectFrom('series').select(['id', 'short']).where('project_id', '=', project).orderBy('short').execute(),
     viewsOf(asker, db, project),
   ]);
+  const counts = several.reduce(together);
   const view: LedgerProps = {
+    projects: Object.fromEntries(every.map((p) => [p.id, p.name])),
     rows,
     all: counts.all,
     series,
@@ -40,4 +46,9 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
   };
   return { view, calendar: await calendarPath(db, asker), ...counts };
+}
+
+/** The counts of two projects as one. */
+function together(a: LedgerCounts, b: LedgerCounts): LedgerCounts {
+  return Object.fromEntries((Object.keys(a) as (keyof LedgerCounts)[]).map((k) => [k, a[k] + b[k]])) as unknown as LedgerCounts;
 }

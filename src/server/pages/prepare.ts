@@ -35,5 +35,14 @@ export async function preparePage({ db, asker, today }: Pick<PageSession, 'db' |
   );
   const names = new Map((await peopleOf(asker, db, meeting.project)).map((p) => [p.id, p.name]));
   const parts = briefingParts(brief, day, (p) => names.get(p) ?? p);
-  return { meeting, open: await openBefore(asker, db, meeting.project, meeting.date), since: brief.since, invited: invited.filter((p) => p.id !== asker.person).map((p) => p.name), parts, text: briefingText({ title: meeting.title, date: meeting.date, time: meeting.time, place: meeting.place, today }, parts), today, mail: asker.mail };
+  return {
+    meeting,
+    open: await openBefore(asker, db, meeting.project, meeting.date),
+    since: brief.since,
+    invited: invited.filter((p) => p.id !== asker.person).map((p) => p.name),
+    parts,
+    text: briefingText({ title: meeting.title, date: meeting.date, time: meeting.time, place: meeting.place, today }, parts),
+    today,
+    mail: asker.mail,
+  };
 }

@@ -2,7 +2,7 @@ import { addDays } from '../../core/dates/calendar.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
 import { eventsByCommitment, ledgerRows } from '../ledger.ts';
-import { peopleOf } from '../people.ts';
+import { type Choice, choicesOf, peopleOf } from '../people.ts';
 import { Refusal } from '../refusal.ts';
 import { recordWords } from '../words.ts';
 import type { PageSession } from './page.ts';
@@ -40,6 +40,7 @@ export interface KnotWords {
 export interface WeaveProps {
   groups: WeaveGroup[];
   names: Record<string, string>;
+  people: Choice[];
   sittings: WeaveSitting[];
   words: KnotWords[];
   today: string;
@@ -96,6 +97,7 @@ export async function weavePage({ db, asker, project, today }: PageSession, aske
     view: {
       groups,
       names: Object.fromEntries(people.map((p) => [p.id, p.name])),
+      people: choicesOf(people),
       sittings,
       words: await knotWords(db, woven, new Map(people.map((p) => [p.id, p.name])), new Set(shown.flatMap((r) => r.knots.map((k) => k.event)))),
       today,

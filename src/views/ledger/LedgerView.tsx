@@ -1,32 +1,31 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { addDays } from '../../core/dates/calendar.ts';
-import { listOf, shortDay } from '../../core/language/days.ts';
-import { DUE_WINDOWS, relativeDay } from '../../core/ledger/due.ts';
+import { DUE_WINDOWS } from '../../core/ledger/due.ts';
 import { QUERY_KEYS, readQuery } from '../../core/ledger/query.ts';
-import type { Change } from '../../server/changes.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 import type { LedgerProps } from '../../server/pages/ledger.ts';
-import { get, post, Refused } from '../parts/api.ts';
-import { DateField } from '../parts/DateField.tsx';
+import { post } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import { OwnerField } from '../parts/OwnerField.tsx';
 import { Pick } from '../parts/Pick.tsx';
-import { Thread } from '../parts/Thread.tsx';
+import { ColumnsDialog } from './ColumnsDialog.tsx';
+import { COLUMN_CLASS, COLUMN_NAMES, type Column, readColumns, USUAL } from './columns.ts';
+import { Duplicates } from './Duplicates.tsx';
 import { EntryLine } from './EntryLine.tsx';
 import { type Grouping, groupRows, passes } from './grouping.ts';
+import { LedgerLine, type LineField, trailOf } from './LedgerLine.tsx';
+import { useChanges } from './use-changes.ts';
 import { useLines } from './use-lines.ts';
 
-type Editing = { id: number; field: 'text' | 'owner' | 'due' | 'off' | 'waits' } | null;
+type Editing = { id: number; field: LineField } | null;
 
-/** Days before and after today that the small threads span. */
-const BEFORE = 49;
-const AHEAD = 28;
+/** Where the columns are kept, on this machine. */
+const KEPT = 'ottik-ledger-columns';
 
-export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, start }: LedgerProps) {
-  const { rows, setRows, want } = useLines(given, count);
+export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, start }: LedgerProps) {
+  const everywhere = Object.keys(projects).length > 1;
+  const { rows, setRows, want } = useLines(given, count, everywhere);
   const [filter, setFilter] = useState(start);
-  const [by, setBy] = useState<Grouping>('due');
+  const [by, setBy] = useState<Grouping>(everywhere ? 'project' : 'due');
   const [views, setViews] = useState(givenViews);
   const [naming, setNaming] = useState(false);
   const [entering, setEntering] = useState(false);
@@ -35,7 +34,13 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   const query = useMemo(() => readQuery(filter.text), [filter.text]);
   const [current, setCurrent] = useState<number | null>(given.find((r) => passes(r, start, readQuery(start.text), context))?.id ?? null);
   const [editing, setEditing] = useState<Editing>(null);
-  const [draft, setDraft] = useState('');
+  const [columns, setColumns] = useState<Column[]>([...USUAL]);
+  const choosing = useRef<HTMLDialogElement>(null);
+  useEffect(() => setColumns(readColumns(localStorage.getItem(KEPT))), []);
+  const keepColumns = (to: Column[]) => {
+    setColumns(to);
+    localStorage.setItem(KEPT, to.join(' '));
+  };
   const [said, setSaid] = useState<Said | null>(null);
   const search = useRef<HTMLInputElement>(null);
 
@@ -45,8 +50,9 @@ export default function LedgerView({ rows: given, all: count, people, series, to
         rows.filter((r) => passes(r, filter, query, context)),
         by,
         today,
+        new Map(Object.entries(projects)),
       ),
-    [rows, filter, query, by, today, context],
+    [rows, filter, query, by, today, context, projects],
   );
   const lines = useMemo(() => groups.flatMap((g) => g.rows.map((r, i) => ({ r, head: i === 0 ? g : null }))), [groups]);
   const flat = useMemo(() => lines.map((l) => l.r), [lines]);
@@ -54,8 +60,9 @@ export default function LedgerView({ rows: given, all: count, people, series, to
 
   useEffect(() => {
     const q = new URLSearchParams(Object.entries(filter).filter(([k, v]) => v && !(k === 'state' && v === 'open')));
+    if (everywhere) q.set('projects', 'all');
     history.replaceState(null, '', q.size ? `?${q}` : location.pathname);
-  }, [filter]);
+  }, [filter, everywhere]);
   const body = useRef<HTMLTableSectionElement>(null);
   const [margin, setMargin] = useState(0);
   useEffect(() => setMargin((body.current?.getBoundingClientRect().top ?? 0) + scrollY), []);
@@ -81,65 +88,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked for when other lines come into sight
   useEffect(() => want(inSight), [key]);
 
-  const put = (r: LedgerRow) => setRows((all) => all.map((x) => (x.id === r.id ? r : x)));
-  const refused = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
-
-  const change = async (r: LedgerRow, what: Change, words: string, optimistic: Partial<LedgerRow>) => {
-    setEditing(null);
-    put({ ...r, ...optimistic });
-    try {
-      const kept = await post<{ row: LedgerRow; event: number }>(`/api/commitments/${r.id}`, { ...what, ...(r.last ? { seen: r.last } : {}) });
-      put(kept.row);
-      setSaid({
-        head: `${r.ref} ${words}`,
-        rest: r.text,
-        undo: () => {
-          post<{ row: LedgerRow }>(`/api/events/${kept.event}`, { do: 'undo' }).then((back) => {
-            put(back.row);
-            setSaid({ head: `${r.ref} as it was` });
-          }, refused);
-        },
-      });
-    } catch (error) {
-      put(r);
-      refused(error);
-      // somebody else may have been quicker: their change is shown, and the next try counts
-      get<{ row: LedgerRow }>(`/api/commitments/${r.id}`).then(
-        (now) => put(now.row),
-        () => undefined,
-      );
-    }
-  };
-  /** The same for every marked line: all of them or none. */
-  const changeMarked = async (what: Change, words: string) => {
-    setEditing(null);
-    try {
-      const out = await post<{ rows: LedgerRow[]; events: number[]; left: string[] }>('/api/commitments', { ids: [...marked], change: what });
-      const by = new Map(out.rows.map((r) => [r.id, r]));
-      setRows((all) => all.map((x) => by.get(x.id) ?? x));
-      setMarked(new Set());
-      setSaid({
-        head: `${out.rows.length} ${words}`,
-        rest: out.left.length ? `left as they were: ${out.left.join(' ')}` : undefined,
-        undo: out.events.length
-          ? () => {
-              post<{ rows: LedgerRow[] }>('/api/commitments', { undo: out.events }).then((back) => {
-                const were = new Map(back.rows.map((r) => [r.id, r]));
-                setRows((all) => all.map((x) => were.get(x.id) ?? x));
-                setSaid({ head: `${back.rows.length} as they were` });
-              }, refused);
-            }
-          : undefined,
-      });
-    } catch (error) {
-      refused(error);
-    }
-  };
-  /** On the marked lines where there are any, else on the current one. */
-  const act = (what: Change, words: string, optimistic: Partial<LedgerRow>, on: LedgerRow | null = row) => {
-    if (marked.size > 0) void changeMarked(what, words);
-    else if (on) void change(on, what, words, optimistic);
-  };
+  const { change, act, merge, split, pairs, setPairs, lookAlikes, differ, refused } = useChanges({ row, marked, setRows, setSaid, unmark: () => setMarked(new Set()), leave: () => setEditing(null), choose: setCurrent });
   const toggle = (id: number) =>
     setMarked((old) => {
       const n = new Set(old);
@@ -172,12 +121,9 @@ export default function LedgerView({ rows: given, all: count, people, series, to
       setSaid({ head: `${row.ref} is ${row.state}`, rest: 'Reopen it first, with U.', bad: true });
       return;
     }
-    setDraft(row.text);
     setEditing({ id: row.id, field });
   };
   const open = row && row.state !== 'done' && row.state !== 'dropped';
-  const from = addDays(today, -BEFORE);
-  const to = addDays(today, AHEAD);
 
   const select = (label: string, key: keyof typeof filter, options: [string, string][]) => <Pick label={label} value={filter[key]} options={options} onPick={(v) => setFilter({ ...filter, [key]: v })} />;
 
@@ -204,6 +150,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
               <option value="owner">who holds them</option>
               <option value="series">where they come from</option>
               <option value="state">how they stand</option>
+              {everywhere && <option value="project">which project</option>}
             </select>
           </label>
         </span>
@@ -213,9 +160,11 @@ export default function LedgerView({ rows: given, all: count, people, series, to
           <kbd>F</kbd>
         </label>
       </div>
-      {(query.wrong.length > 0 || marked.size > 0 || views.length > 0 || naming || entering) && (
+      {(query.wrong.length > 0 || pairs !== null || marked.size > 0 || views.length > 0 || naming || entering) && (
         <div className="say second">
-          {entering ? (
+          {pairs !== null ? (
+            <Duplicates pairs={pairs} today={today} onMerge={(p) => void merge(p.keep, [p.other.id])} onDiffer={(p) => void differ(p)} onLeave={() => setPairs(null)} />
+          ) : entering ? (
             <EntryLine
               people={people}
               today={today}
@@ -231,7 +180,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
           ) : marked.size > 0 ? (
             <>
               <span className="sentence">
-                <b>{marked.size} marked</b>: D done, M move, O hand over, B backlog, Q put off, X drop
+                <b>{marked.size} marked</b>: D done, M move, O hand over, B backlog, Q put off, X drop, G merge into {row?.ref ?? 'the current one'}
               </span>
               <button type="button" className="may" onClick={() => setMarked(new Set())}>
                 Unmark <kbd>Esc</kbd>
@@ -298,156 +247,86 @@ export default function LedgerView({ rows: given, all: count, people, series, to
               <tr>
                 <th className="c-ref">Ref</th>
                 <th>What</th>
-                <th className="c-owner">Owner</th>
-                <th className="c-due sortd">Due</th>
-                <th className="n c-n">Age</th>
-                <th className="n c-n">Carried</th>
-                <th className="n c-n">Moved</th>
-                <th className="c-life">Life</th>
-                <th className="c-from">From</th>
+                {columns.map((c) => (
+                  <th key={c} className={`${COLUMN_CLASS[c]}${c === 'due' ? ' sortd' : ''}`}>
+                    {COLUMN_NAMES[c]}
+                  </th>
+                ))}
               </tr>
             </thead>
             <tbody ref={body}>
               {before > 0 && (
                 <tr className="gap">
-                  <td colSpan={9} style={{ height: before }} />
+                  <td colSpan={2 + columns.length} style={{ height: before }} />
                 </tr>
               )}
               {seen.map((v) => {
-                const { r, head: g } = lines[v.index]!;
-                const late = r.due !== null && r.due < today && r.state !== 'done' && r.state !== 'dropped';
-                const mine = editing?.id === r.id ? editing.field : null;
+                const { r, head } = lines[v.index]!;
                 return (
-                  <tr key={v.key} ref={sight.measureElement} data-index={v.index} data-row={r.id} className={`${g ? 'first' : ''}${r.id === current ? ' at' : ''}${marked.has(r.id) ? ' marked' : ''}${mine ? ' edit' : ''}`} aria-current={r.id === current || undefined} onClick={() => setCurrent(r.id)}>
-                    <th scope="row">
-                      {g && (
-                        <span className={`grp ${g.tone}`}>
-                          {g.name} <b>{g.rows.length}</b>
-                        </span>
-                      )}
-                      <a className="ref" href={`/ledger/${r.ref}`}>
-                        {r.ref}
-                      </a>
-                    </th>
-                    <td className="what">
-                      {mine === 'waits' ? (
-                        <span className="typed wide">
-                          <input
-                            // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
-                            autoFocus
-                            aria-label="Waits for"
-                            placeholder="what it waits for, or a reference such as C-12"
-                            onKeyDown={(e) => {
-                              const words = (e.target as HTMLInputElement).value.trim();
-                              if (e.key === 'Enter') void change(r, { do: 'block', ...(/^C-\d+$/i.test(words) ? { on: words.toUpperCase() } : words ? { reason: words } : {}) }, 'waits', { state: 'blocked' });
-                              if (e.key === 'Escape') setEditing(null);
-                            }}
-                          />
-                        </span>
-                      ) : mine === 'text' ? (
-                        <span className="typed wide">
-                          <input
-                            // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
-                            autoFocus
-                            aria-label="What"
-                            value={draft}
-                            onChange={(e) => setDraft(e.target.value)}
-                            onKeyDown={(e) => {
-                              if (e.key === 'Enter' && draft.trim()) void change(r, { do: 'reword', text: draft.trim() }, 'reworded', { text: draft.trim() });
-                              if (e.key === 'Escape') setEditing(null);
-                            }}
-                          />
-                        </span>
-                      ) : (
-                        <button
-                          type="button"
-                          onClick={() => {
-                            setCurrent(r.id);
-                            setDraft(r.text);
-                            setEditing({ id: r.id, field: 'text' });
-                          }}
-                          title={r.text}
-                        >
-                          {r.text}
-                        </button>
-                      )}
-                    </td>
-                    <td className="c-owner">
-                      {mine === 'owner' ? (
-                        <OwnerField value={r.owner.map((o) => o.id)} people={people} onLeave={() => setEditing(null)} onKeep={(ids, names) => act({ do: 'hand over', owner: ids }, `is ${listOf(names) || 'nobody’s'} now`, { owner: ids.map((id, k) => ({ id, name: names[k] ?? id })) }, r)} />
-                      ) : (
-                        <button
-                          type="button"
-                          className={r.owner.length ? '' : 'soon'}
-                          onClick={() => {
-                            setCurrent(r.id);
-                            if (r.endedOn === null) setEditing({ id: r.id, field: 'owner' });
-                          }}
-                        >
-                          {listOf(r.owner.map((o) => o.name)) || 'nobody yet'}
-                        </button>
-                      )}
-                    </td>
-                    <td className="c-due">
-                      {mine === 'off' ? (
-                        <DateField value={null} context={{ date: today, next: null }} today={today} label="Put off until" onLeave={() => setEditing(null)} onKeep={(until) => (until ? act({ do: 'put off', until }, `put off to ${shortDay(until, today)}`, { putOff: until }, r) : setEditing(null))} />
-                      ) : mine === 'due' ? (
-                        <DateField value={r.due} context={{ date: today, next: null }} today={today} label="Due date" onLeave={() => setEditing(null)} onKeep={(due) => act({ do: 'move', due }, due ? `moved to ${shortDay(due, today)}` : 'has no date now', { due }, r)} />
-                      ) : (
-                        <button
-                          type="button"
-                          onClick={() => {
-                            setCurrent(r.id);
-                            if (r.endedOn === null) setEditing({ id: r.id, field: 'due' });
-                          }}
-                        >
-                          <span className={r.due ? 'day' : 'day soon'}>{r.due ? shortDay(r.due, today) : 'no date'}</span>
-                          {r.endedOn ? (
-                            <span className="rel ok">
-                              {r.state} {shortDay(r.endedOn, today)}
-                            </span>
-                          ) : r.state === 'blocked' ? (
-                            <span className="rel moss">{r.waitsFor ? `waits for ${r.waitsFor}` : 'waiting'}</span>
-                          ) : r.putOff !== null && r.putOff > today ? (
-                            <span className="rel moss">{r.putOff === 'backlog' ? 'backlog' : `back ${shortDay(r.putOff, today)}`}</span>
-                          ) : (
-                            r.due && <span className={`rel ${late ? 'late' : r.due <= addDays(today, 1) ? 'soon' : 'moss'}`}>{relativeDay(r.due, today)}</span>
-                          )}
-                        </button>
-                      )}
-                    </td>
-                    <td className="n c-n">{days(r, today)}</td>
-                    <td className="n c-n">{r.carried || <span className="zero">·</span>}</td>
-                    <td className="n c-n">{r.moved || <span className="zero">·</span>}</td>
-                    <td className="c-life">
-                      <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={from} to={to} width={136} scale={0.9} />
-                    </td>
-                    <td className="c-from">{r.from}</td>
-                  </tr>
+                  <LedgerLine
+                    key={v.key}
+                    row={r}
+                    group={head}
+                    columns={columns}
+                    projects={projects}
+                    current={r.id === current}
+                    marked={marked.has(r.id)}
+                    editing={editing?.id === r.id ? editing.field : null}
+                    people={people}
+                    today={today}
+                    index={v.index}
+                    measure={sight.measureElement}
+                    onChoose={() => setCurrent(r.id)}
+                    onEdit={(field) => setEditing(field && { id: r.id, field })}
+                    onChange={(what, words, now) => void change(r, what, words, now)}
+                    onAct={(what, words, now) => act(what, words, now, r)}
+                    onSplit={(parts) => void split(r, parts)}
+                  />
                 );
               })}
               {after > 0 && (
                 <tr className="gap">
-                  <td colSpan={9} style={{ height: after }} />
+                  <td colSpan={2 + columns.length} style={{ height: after }} />
                 </tr>
               )}
             </tbody>
           </table>
         </div>
       )}
+      <ColumnsDialog dialog={choosing} columns={columns} onChange={keepColumns} />
       <Foot
         said={said}
         keys={[
           { key: 'j', does: 'next line (or arrow down)', run: () => step(1) },
           { key: 'k', does: 'previous line (or arrow up)', run: () => step(-1) },
-          { key: 'Enter', does: 'open the trail', line: 'Trail', run: () => row && location.assign(`/ledger/${row.ref}`) },
+          { key: 'Enter', does: 'open the trail', line: 'Trail', run: () => row && location.assign(trailOf(row, projects)) },
           { key: 'd', does: 'done', line: 'Done', run: () => (marked.size || (row && open)) && act({ do: 'done' }, 'done', { state: 'done', endedOn: today }) },
           { key: 'm', does: 'move: type a new date', line: 'Move', run: () => edit('due') },
           { key: 'o', does: 'hand over: type an owner', line: 'Hand over', run: () => edit('owner') },
           { key: 'e', does: 'edit the wording', line: 'Edit', run: () => edit('text') },
           { key: 'v', does: 'mark the line, to change several at once', line: 'Mark', run: () => row && markAndStep(row.id) },
           { key: 'a', does: 'mark every line that is shown', run: () => setMarked(new Set(flat.map((r) => r.id))) },
-          { key: 'Escape', does: 'unmark', run: () => setMarked(new Set()) },
+          {
+            key: 'Escape',
+            does: 'unmark',
+            run: () => {
+              setMarked(new Set());
+              setPairs(null);
+            },
+          },
+          {
+            key: 'g',
+            does: 'merge the marked ones into the current line; with none marked, look for commitments that are the same',
+            run: () =>
+              marked.size && row
+                ? void merge(
+                    row,
+                    [...marked].filter((id) => id !== row.id),
+                  )
+                : void lookAlikes(),
+          },
+          { key: 'p', does: 'split it into parts', run: () => edit('parts') },
+          { key: 'c', does: 'choose the columns and their order', run: () => choosing.current?.showModal() },
           { key: 'q', does: 'put off until a day, or take up again', run: () => (row?.putOff && row.putOff > today && marked.size === 0 ? act({ do: 'take up' }, 'taken up again', { putOff: null }) : edit('off')) },
           { key: 'b', does: 'into the backlog', run: () => (marked.size || (row && open)) && act({ do: 'put off', until: null }, 'in the backlog', { putOff: 'backlog' }) },
           { key: 'w', does: 'waiting: for something, or for another commitment (type its reference)', run: () => edit('waits') },
@@ -461,9 +340,4 @@ export default function LedgerView({ rows: given, all: count, people, series, to
       />
     </>
   );
-}
-
-function days(r: LedgerRow, today: string): number | React.ReactNode {
-  const n = Math.round((Date.parse(r.endedOn ?? today) - Date.parse(r.madeOn)) / 86_400_000);
-  return n > 0 ? n : <span className="zero">·</span>;
 }

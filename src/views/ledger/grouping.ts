@@ -3,7 +3,7 @@ import { answers, namesState, type Query, type QueryContext } from '../../core/l
 import { isLoose } from '../../core/ledger/state.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 
-export type Grouping = 'due' | 'owner' | 'series' | 'state';
+export type Grouping = 'due' | 'owner' | 'series' | 'state' | 'project';
 
 export interface Group {
   name: string;
@@ -14,7 +14,7 @@ export interface Group {
 const WORDS: Record<string, string> = { late: 'Late', today: 'Due today', tomorrow: 'Tomorrow', 'this week': 'This week', 'next week': 'Next week', later: 'Later', 'no date': 'No date' };
 
 /** Rows under headings, in the order a person works through them; ended ones stand last under their own. */
-export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: string): Group[] {
+export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: string, projects: ReadonlyMap<string, string> = new Map()): Group[] {
   const groups = new Map<string, Group>();
   const put = (name: string, tone: Group['tone'], row: LedgerRow) => {
     const g = groups.get(name) ?? { name, tone, rows: [] };
@@ -25,6 +25,7 @@ export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: strin
   for (const r of rows) {
     const ended = r.state === 'done' || r.state === 'dropped';
     if (by === 'state') put(r.state === 'blocked' ? 'Waiting' : r.state[0]!.toUpperCase() + r.state.slice(1), '', r);
+    else if (by === 'project') put(projects.get(r.project) ?? r.project, '', r);
     else if (ended) put(r.state === 'done' ? 'Done' : 'Dropped', '', r);
     else if (by === 'due') put(WORDS[dueWindow(r.due, today)]!, '', r);
     else if (by === 'owner') for (const name of r.owner.length ? r.owner.map((o) => o.name) : ['Nobody yet']) put(name, name === 'Nobody yet' ? 'soon' : '', r);

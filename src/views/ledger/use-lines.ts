@@ -10,14 +10,14 @@ interface Lines {
 }
 
 /** The lines of the Ledger: those the page came with at once, all others right after, small threads as they come into sight. */
-export function useLines(given: LedgerRow[], all: number): Lines {
+export function useLines(given: LedgerRow[], all: number, everywhere: boolean): Lines {
   const [rows, setRows] = useState(given);
   const asked = useRef(new Set(given.map((r) => r.id)));
   const now = useRef(rows);
   now.current = rows;
   useEffect(() => {
     if (given.length >= all) return;
-    get<{ rows: LedgerRow[] }>('/api/ledger').then(
+    get<{ rows: LedgerRow[] }>(everywhere ? '/api/ledger?projects=all' : '/api/ledger').then(
       (out) =>
         setRows((old) => {
           const known = new Map(old.map((r) => [r.id, r]));
@@ -27,7 +27,7 @@ export function useLines(given: LedgerRow[], all: number): Lines {
         }),
       () => undefined,
     );
-  }, [given.length, all]);
+  }, [given.length, all, everywhere]);
   const want = useCallback((ids: readonly number[]) => {
     const lacking = ids.filter((id) => id && !asked.current.has(id));
     if (lacking.length === 0) return;

@@ -34,6 +34,7 @@ const NAMES: Record<EventKind, string> = {
   'put off': 'Put off',
   'taken up': 'Taken up again',
   'no date': 'Needs no date',
+  merged: 'Merged',
   undone: 'Taken back',
 };
 
@@ -172,6 +173,7 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
           { key: 's', does: 'still on it', run: () => open && void change({ do: 'still on it' }) },
           { key: 'x', does: 'drop it', run: () => open && void change({ do: 'drop' }) },
           { key: 'u', does: 'reopen', run: () => !open && void change({ do: 'reopen' }) },
+          { key: 'p', does: 'print it', line: 'Print', run: () => print() },
           { key: 'l', does: 'back to the Ledger', line: 'Ledger', run: () => location.assign('/ledger') },
         ]}
       />
@@ -181,7 +183,7 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
 
 /** The last change made by hand can be taken back here; what came from a find is taken back at the find. */
 function lastOwn(events: readonly TrailEvent[]): number {
-  for (let i = events.length - 1; i >= 0; i--) if (!events[i]!.undone) return events[i]!.meeting === null ? i : -1;
+  for (let i = events.length - 1; i >= 0; i--) if (!events[i]!.undone && events[i]!.of === null) return events[i]!.meeting === null && events[i]!.kind !== 'merged' ? i : -1;
   return -1;
 }
 
@@ -189,7 +191,7 @@ function dueBefore(stands: readonly TrailEvent[], id: number): string | null {
   let due: string | null = null;
   for (const e of stands) {
     if (e.id === id) return due;
-    if (e.data.due !== undefined) due = e.data.due;
+    if (e.data.due !== undefined && e.of === null) due = e.data.due;
   }
   return due;
 }
@@ -204,6 +206,11 @@ function Happened({ event: e, dueBefore: was, people, today, current, onUndo }: 
       </span>
       <span className={`knot kn-${e.kind.replace(' ', '-')}`} aria-hidden="true" />
       <p>
+        {e.of && (
+          <a className="ref" href={`/ledger/${e.of}`}>
+            {e.of}
+          </a>
+        )}{' '}
         <b className="strong">{NAMES[e.kind]}</b>{' '}
         {e.meeting !== null && (
           <a className="moss" href={`/meetings/${e.meeting}/sift${e.said[0] ? `?record=${e.said[0].record}#s${e.said[0].segment}` : ''}`}>

@@ -5,15 +5,17 @@ import { NOBODY, type WeaveRow } from '../../core/ledger/weave.ts';
 import type { KnotWords, WeaveProps } from '../../server/pages/weave.ts';
 import { Foot } from '../parts/Foot.tsx';
 import { crossing, endWords, NAMES, type Placed, placeRows, ROW, type Scale, scaleOf } from './drawing.ts';
+import { ThreadActs, useThreads } from './ThreadActs.tsx';
 
-const TOLD: Partial<Record<EventKind, string>> = { made: 'made', restated: 'said again', moved: 'moved', 'handed over': 'handed over', blocked: 'waiting', done: 'done', dropped: 'dropped', reopened: 'reopened', reworded: 'reworded', written: 'written about', answered: 'answered' };
+const TOLD: Partial<Record<EventKind, string>> = { merged: 'merged', made: 'made', restated: 'said again', moved: 'moved', 'handed over': 'handed over', blocked: 'waiting', done: 'done', dropped: 'dropped', reopened: 'reopened', reworded: 'reworded', written: 'written about', answered: 'answered' };
 const HEAD = 56;
 
 /** A series drawn as threads: its sittings across, its commitments down. */
-export default function WeaveView({ groups, names, sittings, words, today, from, to, order, closed, base }: WeaveProps) {
+export default function WeaveView({ groups, names, sittings, words, today, from, to, order, closed, base, people }: WeaveProps) {
   const [room, setRoom] = useState(780);
   const [at, setAt] = useState<{ row: number; knot: number } | null>(null);
   const [table, setTable] = useState(false);
+  const { marked, toggle, acting, setActing, said: done, act, undo, unmark } = useThreads(groups);
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const measure = () => box.current && setRoom(box.current.clientWidth - (innerWidth < 900 ? 0 : NAMES));
@@ -108,7 +110,16 @@ export default function WeaveView({ groups, names, sittings, words, today, from,
               <i key={t.holder} aria-hidden="true" style={{ top: HEAD + t.y }} />
             ))}
             {placed.map((p, i) => (
-              <button type="button" key={p.row.key} data-thread={p.row.key} className={`thread-name${at?.row === i ? ' is-at' : ''}${p.row.open ? '' : ' is-ended'}`} style={{ top: HEAD + p.y - ROW / 2 }} onClick={() => choose(i)} onDoubleClick={() => location.assign(`/ledger/${p.row.ref}`)}>
+              <button
+                type="button"
+                key={p.row.key}
+                data-thread={p.row.key}
+                className={`thread-name${at?.row === i ? ' is-at' : ''}${p.row.open ? '' : ' is-ended'}${marked.has(p.row.id) ? ' is-marked' : ''}`}
+                aria-pressed={marked.has(p.row.id)}
+                style={{ top: HEAD + p.y - ROW / 2 }}
+                onClick={() => choose(i)}
+                onDoubleClick={() => location.assign(`/ledger/${p.row.ref}`)}
+              >
                 <span className="ref">{p.row.ref}</span>
                 <span className="thread-text">{p.row.handedTo ? `to ${listOf(rows.get(p.row.handedTo.row)?.row.holder.map(name) ?? [])}, ${dayAndMonth(p.row.handedTo.on)}` : p.row.text}</span>
               </button>
@@ -137,9 +148,10 @@ export default function WeaveView({ groups, names, sittings, words, today, from,
           </section>
         </div>
       )}
+      {marked.size > 0 && <ThreadActs count={marked.size} acting={acting} today={today} people={people} onActing={setActing} onAct={(change, words) => void act(change, words)} />}
       <Legend />
       <Foot
-        said={chosen ? { head: chosen.row.ref, rest: chosen.row.text } : null}
+        said={done ? { ...done, undo: done.bad ? undefined : () => void undo() } : chosen ? { head: chosen.row.ref, rest: chosen.row.text } : null}
         keys={[
           { key: 'j', does: 'next thread (or arrow down)', line: 'Next', run: () => choose(at ? at.row + 1 : 0) },
           { key: 'k', does: 'thread before (or arrow up)', line: 'Back', run: () => choose(at ? at.row - 1 : 0) },
@@ -147,8 +159,21 @@ export default function WeaveView({ groups, names, sittings, words, today, from,
           { key: 'ArrowLeft', does: 'knot before', run: () => at && choose(at.row, at.knot - 1) },
           { key: 'r', does: 'read it in the record', line: 'Record', run: () => knotWords?.href && location.assign(knotWords.href) },
           { key: 't', does: 'the trail of the commitment', line: 'Trail', run: () => chosen && location.assign(`/ledger/${chosen.row.ref}`) },
+          { key: 'v', does: 'mark the thread, to act on several at once', line: 'Mark', run: () => chosen && toggle(chosen.row.id) },
+          { key: 'd', does: 'done: the marked threads', run: () => marked.size > 0 && void act({ do: 'done' }, 'done') },
+          { key: 'm', does: 'move the marked threads to a date', run: () => marked.size > 0 && setActing('due') },
+          { key: 'o', does: 'hand the marked threads over', run: () => marked.size > 0 && setActing('owner') },
+          { key: 'q', does: 'put the marked threads off until a day', run: () => marked.size > 0 && setActing('off') },
+          { key: 'x', does: 'drop the marked threads', run: () => marked.size > 0 && void act({ do: 'drop' }, 'dropped') },
           { key: 'b', does: 'the same as a table', line: 'Table', run: () => setTable((x) => !x) },
-          { key: 'Escape', does: 'close the words', run: () => setAt(null) },
+          {
+            key: 'Escape',
+            does: 'close the words, unmark the threads',
+            run: () => {
+              setAt(null);
+              unmark();
+            },
+          },
         ]}
       />
     </>

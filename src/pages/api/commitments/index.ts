@@ -1,13 +1,23 @@
 import { z } from 'zod';
 import { BulkSchema, changeMany, enterCommitment, NewCommitmentSchema, undoMany } from '../../../server/changes.ts';
 import { today } from '../../../server/clock.ts';
-import { currentProject, endpoint } from '../../../server/http.ts';
+import { answer, currentProject, endpoint } from '../../../server/http.ts';
+import { DifferSchema, duplicatesOf, MergeSchema, mergeCommitments, SplitSchema, sayTheyDiffer, splitCommitment } from '../../../server/merging.ts';
 
-const Body = z.union([BulkSchema, z.object({ undo: z.array(z.number().int()).min(1).max(5000) }), NewCommitmentSchema]);
+const Body = z.union([BulkSchema, MergeSchema, SplitSchema, DifferSchema, z.object({ undo: z.array(z.number().int()).min(1).max(5000) }), NewCommitmentSchema]);
 
-/** Many commitments at once, or a new one entered by hand. */
+/** Open commitments that may be the same. */
+export const GET = answer(async ({ asker, db, context }) => ({ pairs: await duplicatesOf(asker, db, (await currentProject(context, asker, db)).current) }));
+
+/** Many commitments at once, merged, split, or a new one entered by hand. */
 export const POST = endpoint(Body, async ({ asker, db, body, context }) => {
   if ('ids' in body) return changeMany(asker, db, body, today());
+  if ('merge' in body) return mergeCommitments(asker, db, body, today());
+  if ('split' in body) return splitCommitment(asker, db, body, today());
+  if ('differ' in body) {
+    await sayTheyDiffer(asker, db, body);
+    return { ok: true };
+  }
   if ('undo' in body) return undoMany(asker, db, body.undo, today());
   return enterCommitment(asker, db, (await currentProject(context, asker, db)).current, body, today());
 });

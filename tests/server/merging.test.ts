@@ -1,0 +1,100 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Asker } from '../../src/server/asker.ts';
+import { changeCommitment, enterCommitment, undoMany } from '../../src/server/changes.ts';
+import { checkLedger } from '../../src/server/check.ts';
+import type { Db } from '../../src/server/database.ts';
+import { type LedgerRow, ledgerRows, trailOf } from '../../src/server/ledger.ts';
+import { duplicatesOf, mergeCommitments, sayTheyDiffer, splitCommitment } from '../../src/server/merging.ts';
+import { ledgerPage } from '../../src/server/pages/ledger.ts';
+import { demoWorld, TODAY } from './world.ts';
+
+let db: Db;
+let asker: Asker;
+const P = 'quiet-crossing';
+const enter = async (text: string, owner: string[] = ['bram'], due: string | null = '2026-03-20'): Promise<LedgerRow> => (await enterCommitment(asker, db, P, { text, owner, due }, TODAY)).row;
+const now = async (id: number) => (await ledgerRows(asker, db, { project: P, state: 'all', ids: [id] }))[0]!;
+const trail = async (r: LedgerRow) => trailOf(asker, db, P, Number(r.ref.slice(2)), async () => []);
+
+beforeAll(async () => {
+  ({ db, asker } = await demoWorld());
+});
+afterAll(async () => {
+  expect((await checkLedger(db)).differences).toEqual([]);
+  await db.destroy();
+});
+
+describe('two commitments that are one', () => {
+  it('are found, merged with both histories kept, and parted again', async () => {
+    const a = await enter('Order the mooring bollards for the north pontoon');
+    const b = await enter('Mooring bollards, north pontoon');
+    const pair = (await duplicatesOf(asker, db, P)).find((p) => p.keep.id === a.id);
+    expect(pair?.other.id).toBe(b.id);
+    await changeCommitment(asker, db, b.id, { do: 'move', due: '2026-03-27' }, TODAY);
+    const out = await mergeCommitments(asker, db, { merge: { keep: a.id, others: [b.id] } }, TODAY);
+    expect((await now(b.id)).state).toBe('dropped');
+    expect((await now(a.id)).state).toBe('open');
+    const told = (await trail(a)).events;
+    expect(told.filter((e) => e.of === b.ref).map((e) => e.kind)).toEqual(['made', 'moved']);
+    expect(told.find((e) => e.kind === 'merged')!.data.reason).toContain(b.ref);
+    expect((await trail(b)).events.at(-1)!.data.reason).toContain(a.ref);
+    await undoMany(asker, db, out.events, TODAY);
+    expect((await now(b.id)).state).toBe('open');
+    expect((await trail(a)).events.some((e) => e.of === b.ref)).toBe(false);
+  });
+  it('are not offered again once somebody says that they differ', async () => {
+    const a = await enter('Check the lamps of the east steps');
+    const b = await enter('Check lamps, east steps');
+    expect((await duplicatesOf(asker, db, P)).some((p) => p.keep.id === a.id && p.other.id === b.id)).toBe(true);
+    await sayTheyDiffer(asker, db, { differ: { keep: a.id, other: b.id } });
+    await sayTheyDiffer(asker, db, { differ: { keep: a.id, other: b.id } });
+    expect((await duplicatesOf(asker, db, P)).some((p) => p.keep.id === a.id && p.other.id === b.id)).toBe(false);
+  });
+  it('are refused where one has ended, is itself, or is not to be seen', async () => {
+    const a = await enter('Paint the rail');
+    const b = await enter('Mend the winch');
+    await changeCommitment(asker, db, b.id, { do: 'done' }, TODAY);
+    const merge = (keep: number, others: number[], who = asker) => mergeCommitments(who, db, { merge: { keep, others } }, TODAY);
+    await expect(merge(a.id, [b.id])).rejects.toThrow(`${b.ref} is done`);
+    await expect(merge(b.id, [a.id])).rejects.toThrow(`${b.ref} is done`);
+    await expect(merge(a.id, [a.id])).rejects.toThrow('not one with itself');
+    await expect(merge(a.id, [a.id], { ...asker, projects: new Set() })).rejects.toThrow('no such commitment');
+    expect((await now(a.id)).state).toBe('open');
+  });
+});
+
+describe('a commitment that is several', () => {
+  it('is split into parts with its owner and date, and put together again', async () => {
+    const a = await enter('Draw the berth plan and send it to the board', ['ruth']);
+    const out = await splitCommitment(asker, db, { split: { id: a.id, parts: ['Draw the berth plan', 'Send it to the board'] } }, TODAY);
+    expect(out.rows.map((r) => r.text).sort()).toEqual(['Draw the berth plan', 'Send it to the board']);
+    for (const r of out.rows) expect(r).toMatchObject({ due: '2026-03-20', owner: [{ id: 'ruth' }], state: 'open' });
+    const part = out.rows.find((r) => r.id !== a.id)!;
+    expect((await trail(part)).events[0]!.data.reason).toBe(`split from ${a.ref}`);
+    await undoMany(asker, db, out.events, TODAY);
+    expect((await now(a.id)).text).toBe('Draw the berth plan and send it to the board');
+    expect(await now(part.id)).toBeUndefined();
+  });
+  it('is refused where it has ended', async () => {
+    const a = await enter('Sweep the quay');
+    await changeCommitment(asker, db, a.id, { do: 'drop' }, TODAY);
+    await expect(splitCommitment(asker, db, { split: { id: a.id, parts: ['Sweep', 'Wash'] } }, TODAY)).rejects.toThrow('is dropped');
+  });
+});
+
+describe('the Ledger of all projects', () => {
+  it('shows what whoever asks may see, each line with its project', async () => {
+    await db.insertInto('projects').values({ id: 'other-quay', name: 'Other Quay', started_on: '2026-01-01' }).execute();
+    await db.insertInto('memberships').values({ project_id: 'other-quay', person_id: 'ines', sees: 1 }).execute();
+    const both: Asker = { ...asker, projects: new Set([...asker.projects, 'other-quay']) };
+    await enterCommitment(both, db, 'other-quay', { text: 'Dredge the basin', owner: ['ines'], due: null }, TODAY);
+    const page = (who: Asker, q: string) => ledgerPage({ db, asker: who, project: P, today: TODAY } as never, new URLSearchParams(q));
+    const all = await page(both, 'projects=all');
+    expect(Object.values(all.view.projects)).toEqual(expect.arrayContaining(['Other Quay', 'Quiet Crossing']));
+    expect(all.view.rows.some((r) => r.project === 'other-quay')).toBe(true);
+    const one = await page(both, '');
+    expect(all.open).toBeGreaterThan(one.open);
+    expect(all.open).toBe((await ledgerRows(both, db, { state: 'open', lives: false })).length);
+    expect(one.view.rows.every((r) => r.project === P)).toBe(true);
+    expect((await page(asker, 'projects=all')).view.rows.every((r) => r.project !== 'other-quay')).toBe(true);
+  });
+});

@@ -2,9 +2,12 @@ import nodemailer from 'nodemailer';
 import { addDays, weekday } from '../src/core/dates/calendar.ts';
 import type { PlannedLetter } from '../src/core/letters/plan.ts';
 import type { Asker } from '../src/server/asker.ts';
+import { changeCommitment } from '../src/server/changes.ts';
 import type { Db } from '../src/server/database.ts';
+import { tell } from '../src/server/letters/answer-page.ts';
 import { receiveMail } from '../src/server/letters/inbound.ts';
 import type { Letter } from '../src/server/letters/letters.ts';
+import { answerPath } from '../src/server/letters/links.ts';
 import { writeLetter } from '../src/server/letters/plan.ts';
 import { type Carriers, sendLetter } from '../src/server/letters/queue.ts';
 import { repliesOf, takeAnswer } from '../src/server/letters/replies.ts';
@@ -48,6 +51,7 @@ async function send({ db, asker, project, keys, last, carriers }: World, l: Demo
   const parts: PlannedLetter['parts'] = [];
   for (const k of l.about) {
     const id = keys.get(k)!.commitment;
+    if (l.kind === 'hand-over') await changeCommitment(asker, db, id, { do: 'hand over', owner: [l.to] }, day);
     const c = await db.selectFrom('commitments').select(['due', 'last_on']).where('id', '=', id).executeTakeFirstOrThrow();
     const key =
       l.kind === 'overdue'
@@ -60,7 +64,9 @@ async function send({ db, asker, project, keys, last, carriers }: World, l: Demo
               ? `escalation:${id}:${l.to}:${c.due}`
               : l.kind === 'digest'
                 ? `digest:${id}:${l.to}:${day}`
-                : `${l.kind}:${id}:${l.to}`;
+                : l.kind === 'hand-over'
+                  ? `hand-over:${id}:${l.to}:${day}`
+                  : `${l.kind}:${id}:${l.to}`;
     parts.push({ key, kind: l.kind, to: l.to, day, commitment: id, sitting: null, why: '', byItself: false, from: null });
   }
   const letter = await writeLetter(asker, db, project, { to: l.to, kind: l.kind, parts, covers: parts.map((p) => p.key) }, day);
@@ -73,10 +79,20 @@ async function send({ db, asker, project, keys, last, carriers }: World, l: Demo
 
 const transport = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
 
-async function answer({ db, asker, project, last }: World, l: DemoLetter, reply: NonNullable<DemoLetter['reply']>): Promise<void> {
+async function answer({ db, asker, project, keys, last }: World, l: DemoLetter, reply: NonNullable<DemoLetter['reply']>): Promise<void> {
   const letter = sentLetters.get(l)!.get(db)!;
   const day = workingDay(last, reply.ago);
-  const r = await db.selectFrom('letter_recipients').innerJoin('people as p', 'p.id', 'letter_recipients.person_id').select(['token', 'message_id', 'letter_recipients.mail', 'p.name']).where('letter_id', '=', letter.id).executeTakeFirstOrThrow();
+  const r = await db.selectFrom('letter_recipients').innerJoin('people as p', 'p.id', 'letter_recipients.person_id').select(['letter_recipients.id', 'token', 'message_id', 'letter_recipients.mail', 'p.name']).where('letter_id', '=', letter.id).executeTakeFirstOrThrow();
+  if (reply.page) {
+    const link = (await answerPath(db, r.id, day)).split('/').pop()!;
+    await tell(db, link, { do: 'move', commitment: keys.get(l.about[0]!)!.commitment, date: addDays(last, reply.page.days), reason: reply.page.reason }, day);
+    await db
+      .updateTable('replies')
+      .set({ received_at: `${day}T11:20:00.000Z` })
+      .where('recipient_id', '=', r.id)
+      .execute();
+    return;
+  }
   const to = `answers+${r.token}@ottik.example`;
   const quoted = `On ${letter.plannedOn} Ines Falk wrote:\n${letter.body
     .trimEnd()

@@ -16,8 +16,17 @@ export interface DatePhrase {
   lead: string;
 }
 
-/** Numeric dates are left to chrono-node's own parsers. */
-const NUMERIC = new Set(['ISOFormatParser', 'SlashDateFormatParser', 'ENYearMonthDayParser']);
+/** Dates of these forms are left to chrono-node's own parsers, which are known by reading them: a bundler changes their names. */
+const NUMERIC = ['2026-03-05', '5/3/2026', '2026/mar/5'];
+const numericParsers = en.GB.parsers.filter((p) =>
+  NUMERIC.some(
+    (form) =>
+      p
+        .pattern({ option: {} } as ParsingContext)
+        .exec(` ${form}`)?.[0]
+        .trim() === form,
+  ),
+);
 
 /** Cheap test that a text can hold a date at all, so that most lines are never parsed. */
 const HINT = new RegExp(
@@ -59,7 +68,7 @@ function readerFor(context: DateContext): Chrono {
   let reader = readers.get(key);
   if (!reader) {
     reader = new Chrono({
-      parsers: [...DATE_RULES.map((_, i) => new RuleParser(i, context)), ...en.GB.parsers.filter((p) => NUMERIC.has(p.constructor.name))],
+      parsers: [...DATE_RULES.map((_, i) => new RuleParser(i, context)), ...numericParsers],
       refiners: [
         {
           refine: (_, results) => {

@@ -76,7 +76,16 @@ const TurnRow = memo(
             </b>
           )}
           {turn.start !== null && (
-            <a href={`${address}#s${turn.segments[0]!.index}`} title={onPlay ? 'Play from here; the address is a link to this moment' : 'Link to this moment'} onClick={() => onPlay?.(turn.start!)}>
+            <a
+              href={`${address}#s${turn.segments[0]!.index}`}
+              title={onPlay ? 'Play from here; the address is a link to this moment' : 'Link to this moment'}
+              onClick={(e) => {
+                if (!onPlay) return;
+                e.preventDefault();
+                history.replaceState(null, '', e.currentTarget.href);
+                onPlay(turn.start!);
+              }}
+            >
               {clock(turn.start)}
             </a>
           )}

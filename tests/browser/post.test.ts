@@ -108,7 +108,7 @@ describe('letters that go out and come back, by keyboard', () => {
     expect((await fetch(`${app.url}${link}/stop`, { redirect: 'manual' })).status).toBe(302);
     expect((await fetch(`${app.url}${link}/stop`, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: 'List-Unsubscribe=One-Click' })).status).toBe(200);
     await own.goto(`${app.url}${link}`, { waitUntil: 'networkidle' });
-    expect(await own.getByLabel(/Letters to you/).inputValue()).toBe('none');
+    expect(await own.getByLabel(/Letters to you/).inputValue()).toBe('no digest');
     await own.context().close();
   });
   it('rules are sentences that can be changed, and the plan follows', async () => {

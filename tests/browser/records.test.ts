@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { silence } from '../silence.ts';
 import { Application } from './application.ts';
 
 let app: Application;
@@ -21,27 +22,6 @@ const file = (name: string, content: string | Buffer) => {
 };
 const status = (page: Page) => page.locator('.foot [role=status]').innerText();
 const says = (page: Page, words: string) => page.waitForFunction((w) => document.querySelector('.foot [role=status]')?.textContent?.includes(w), words);
-/** Ten seconds of silence as a wave file. */
-function silence(): Buffer {
-  const n = 8000 * 120;
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + n, 4);
-  head.write('WAVEfmt ', 8);
-  for (const [at, value, size] of [
-    [16, 16, 4],
-    [20, 1, 2],
-    [22, 1, 2],
-    [24, 8000, 4],
-    [28, 8000, 4],
-    [32, 1, 2],
-    [34, 8, 2],
-  ] as const)
-    head.writeUIntLE(value, at, size);
-  head.write('data', 36);
-  head.writeUInt32LE(n, 40);
-  return Buffer.concat([head, Buffer.alloc(n, 128)]);
-}
 
 describe('the Sift desk', () => {
   it('shows at once what somebody else does, and refuses to go over it', async () => {
@@ -115,7 +95,7 @@ describe('the Sift desk', () => {
     const page = await app.page('/meetings/10/sift');
     await page.locator('input[aria-label=Recording]').setInputFiles(file('notes.mp3', 'no sound at all'));
     await says(page, 'notes.mp3 is no recording');
-    await page.locator('input[aria-label=Recording]').setInputFiles(file('call.wav', silence()));
+    await page.locator('input[aria-label=Recording]').setInputFiles(file('call.wav', silence(120)));
     await page.locator('.player').waitFor();
     await page.locator('.turn .who a').nth(3).click();
     await page.locator('.turn.is-played').first().waitFor();
@@ -123,6 +103,39 @@ describe('the Sift desk', () => {
     expect(await page.evaluate(() => document.querySelector('audio')!.playbackRate)).toBe(2.5);
     await page.getByRole('button', { name: 'Take it away' }).click();
     await page.locator('.player').waitFor({ state: 'detached' });
+    expect(page.wrong).toEqual([]);
+    await page.context().close();
+  });
+});
+
+describe('a record of many hours', () => {
+  it('is scrolled from end to end without a jump, and a key goes to the next find', async () => {
+    const lines = Array.from({ length: 1400 }, (_, i) => (i % 100 === 50 ? `Bram: I will check pontoon ${i} for rust by Friday.` : `${i % 2 ? 'Ines' : 'Ruth'}: This is line ${i} of a very long day.`));
+    const page = await app.page('/bring-in');
+    await page.locator('input[type=file]').setInputFiles(file('long-2026-03-03.txt', lines.join('\n')));
+    await page.getByLabel('Meeting', { exact: true }).selectOption('new');
+    await page.getByRole('button', { name: /Keep and sift/ }).click();
+    await page.waitForURL(/\/sift/);
+    await page.locator('.note.is-open').waitFor();
+    expect(await page.locator('.turn').count()).toBeLessThan(700);
+    const top = () => page.evaluate(() => Number([...document.querySelectorAll<HTMLElement>('.turn [data-seg]')].find((x) => x.getBoundingClientRect().bottom > 60)?.dataset.seg));
+    let before = await top();
+    for (let n = 0; n < 200 && before < 1350; n++) {
+      await page.evaluate(async () => {
+        scrollBy(0, 700);
+        await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+      });
+      const now = await top();
+      expect(now).toBeGreaterThanOrEqual(before);
+      expect(now - before).toBeLessThan(40);
+      if (now === before) break;
+      before = now;
+    }
+    expect(before).toBeGreaterThan(1350);
+    const open = await page.locator('.note.is-open').count();
+    expect(open).toBe(0);
+    await page.keyboard.press('j');
+    await page.locator('.note.is-open').waitFor();
     expect(page.wrong).toEqual([]);
     await page.context().close();
   });

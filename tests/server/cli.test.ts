@@ -1,10 +1,11 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { runSift } from '../../src/cli/sift.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ottik-cli-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
 const file = (name: string, text: string) => {
   writeFileSync(join(folder, name), text);
   return join(folder, name);

@@ -6,6 +6,7 @@ import type { Asker } from '../../src/server/asker.ts';
 import type { Db } from '../../src/server/database.ts';
 import { changeKeeping } from '../../src/server/keeping.ts';
 import { attachMedia, detachMedia, mediaOf, mediaReply, mediaType } from '../../src/server/media.ts';
+import { silence } from '../silence.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 let db: Db;
@@ -25,34 +26,17 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-/** A second of silence as a wave file (RIFF, IBM and Microsoft 1991): 8,000 samples of 8 bits. */
-function silence(): Buffer {
-  const head = Buffer.alloc(44);
-  head.write('RIFF', 0);
-  head.writeUInt32LE(36 + 8000, 4);
-  head.write('WAVEfmt ', 8);
-  head.writeUInt32LE(16, 16);
-  head.writeUInt16LE(1, 20);
-  head.writeUInt16LE(1, 22);
-  head.writeUInt32LE(8000, 24);
-  head.writeUInt32LE(8000, 28);
-  head.writeUInt16LE(1, 32);
-  head.writeUInt16LE(8, 34);
-  head.write('data', 36);
-  head.writeUInt32LE(8000, 40);
-  return Buffer.concat([head, Buffer.alloc(8000, 128)]);
-}
 const stream = (...parts: Buffer[]) => new Blob(parts as unknown as BlobPart[]).stream() as never;
 const files = () => readdirSync(join(folder, 'media'));
 
 describe('a recording beside its record', () => {
   it('is kept whole and played in stretches, as a player asks (RFC 9110, section 14)', async () => {
-    const media = await attachMedia(asker, db, record, 'call.wav', stream(silence()));
+    const media = await attachMedia(asker, db, record, 'call.wav', stream(silence(1)));
     expect(media).toMatchObject({ type: 'audio/wav', name: 'call.wav', bytes: 8044 });
     expect(await mediaOf(asker, db, record)).toEqual(media);
     const whole = await mediaReply(media, null);
     expect(whole.status).toBe(200);
-    expect(Buffer.from(await whole.arrayBuffer()).equals(silence())).toBe(true);
+    expect(Buffer.from(await whole.arrayBuffer()).equals(silence(1))).toBe(true);
     for (const [range, from, to] of [
       ['bytes=0-3', 0, 3],
       ['bytes=8000-', 8000, 8043],
@@ -73,21 +57,21 @@ describe('a recording beside its record', () => {
     await expect(attachMedia(asker, db, record, 'empty.wav', stream(Buffer.alloc(0)))).rejects.toThrow('no recording');
     const broken = new ReadableStream({
       start(c) {
-        c.enqueue(silence().subarray(0, 100));
+        c.enqueue(silence(1).subarray(0, 100));
         c.error(new Error('the line went dead'));
       },
     });
     await expect(attachMedia(asker, db, record, 'call.wav', broken as never)).rejects.toThrow('the line went dead');
-    await expect(attachMedia({ ...asker, projects: new Set() }, db, record, 'call.wav', stream(silence()))).rejects.toThrow('no such record');
+    await expect(attachMedia({ ...asker, projects: new Set() }, db, record, 'call.wav', stream(silence(1)))).rejects.toThrow('no such record');
     expect(files()).toEqual(there);
     expect((await mediaOf(asker, db, record))!.name).toBe('call.wav');
   });
   it('goes when it is taken away, replaced, or the words go', async () => {
-    await attachMedia(asker, db, record, 'longer.wav', stream(silence(), Buffer.alloc(10)));
+    await attachMedia(asker, db, record, 'longer.wav', stream(silence(1), Buffer.alloc(10)));
     expect(files()).toHaveLength(1);
     await detachMedia(db, record);
     expect(files()).toHaveLength(0);
-    await attachMedia(asker, db, record, 'call.wav', stream(silence()));
+    await attachMedia(asker, db, record, 'call.wav', stream(silence(1)));
     await changeKeeping(asker, db, record, { do: 'now' }, TODAY);
     expect(files()).toHaveLength(0);
     expect(await mediaOf(asker, db, record)).toBeNull();

@@ -1,16 +1,20 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { mailboxPages } from '../../standins/mail/pages.ts';
 import { PostOffice } from '../../standins/mail/post-office.ts';
 
 const source = (subject: string, html = '') => Buffer.from(`From: Ines Falk <ines@a.example>\r\nTo: Bram <bram@b.example>\r\nSubject: ${subject}\r\nMIME-Version: 1.0\r\nContent-Type: ${html ? 'text/html' : 'text/plain'}; charset=utf-8\r\n\r\n${html || 'Hello'}\r\n`);
 
 describe('the mail stand-in', () => {
+  let folder: string;
+  beforeEach(() => {
+    folder = mkdtempSync(join(tmpdir(), 'ottik-post-'));
+  });
+  afterEach(() => rmSync(folder, { recursive: true, force: true }));
   it('keeps what it took over a restart', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'ottik-post-'));
     const office = new PostOffice(folder);
     await office.take('Bram@B.example', source('One'));
     await office.take('ruth@b.example', source('Two'));
@@ -25,7 +29,7 @@ describe('the mail stand-in', () => {
     expect(again.messages('bram@b.example')[0]!.mail.subject).toBe('One');
   });
   it('shows mailboxes, and letters in a frame that runs nothing', async () => {
-    const office = new PostOffice(mkdtempSync(join(tmpdir(), 'ottik-post-')));
+    const office = new PostOffice(folder);
     const server = mailboxPages(office).listen(0, '127.0.0.1');
     await new Promise((done) => server.once('listening', done));
     const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

@@ -1,11 +1,13 @@
-import type { RefObject } from 'react';
+import { useEffect, useRef } from 'react';
 import { COLUMN_NAMES, COLUMNS, type Column, shifted, toggled, USUAL } from './columns.ts';
 
 /** Which columns the Ledger has, and in which order. */
-export function ColumnsDialog({ dialog, columns, onChange }: { dialog: RefObject<HTMLDialogElement | null>; columns: readonly Column[]; onChange(columns: Column[]): void }) {
+export function ColumnsDialog({ columns, onChange, onClose }: { columns: readonly Column[]; onChange(columns: Column[]): void; onClose(): void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
   const all = [...columns, ...COLUMNS.filter((c) => !columns.includes(c))];
   return (
-    <dialog ref={dialog} className="keys columns" aria-label="Columns" onClick={(e) => e.target === dialog.current && dialog.current.close()}>
+    <dialog ref={dialog} className="keys columns" aria-label="Columns" onClose={onClose} onClick={(e) => e.target === dialog.current && dialog.current.close()}>
       <h2>Columns</h2>
       <ul>
         {all.map((c) => {

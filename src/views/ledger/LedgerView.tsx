@@ -35,7 +35,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   const [current, setCurrent] = useState<number | null>(given.find((r) => passes(r, start, readQuery(start.text), context))?.id ?? null);
   const [editing, setEditing] = useState<Editing>(null);
   const [columns, setColumns] = useState<Column[]>([...USUAL]);
-  const choosing = useRef<HTMLDialogElement>(null);
+  const [choosing, setChoosing] = useState(false);
   useEffect(() => setColumns(readColumns(localStorage.getItem(KEPT))), []);
   const keepColumns = (to: Column[]) => {
     setColumns(to);
@@ -293,7 +293,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
           </table>
         </div>
       )}
-      <ColumnsDialog dialog={choosing} columns={columns} onChange={keepColumns} />
+      {choosing && <ColumnsDialog columns={columns} onChange={keepColumns} onClose={() => setChoosing(false)} />}
       <Foot
         said={said}
         keys={[
@@ -326,7 +326,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
                 : void lookAlikes(),
           },
           { key: 'p', does: 'split it into parts', run: () => edit('parts') },
-          { key: 'c', does: 'choose the columns and their order', run: () => choosing.current?.showModal() },
+          { key: 'c', does: 'choose the columns and their order', run: () => setChoosing(true) },
           { key: 'q', does: 'put off until a day, or take up again', run: () => (row?.putOff && row.putOff > today && marked.size === 0 ? act({ do: 'take up' }, 'taken up again', { putOff: null }) : edit('off')) },
           { key: 'b', does: 'into the backlog', run: () => (marked.size || (row && open)) && act({ do: 'put off', until: null }, 'in the backlog', { putOff: 'backlog' }) },
           { key: 'w', does: 'waiting: for something, or for another commitment (type its reference)', run: () => edit('waits') },

@@ -136,7 +136,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
                     </option>
                   ))}
                 </select>{' '}
-                at <Time label="Hour of the digest" value={rules.digest.hour} onKeep={(hour) => set('digest', { hour })} /> by the reader’s clock
+                at <Time label="At which hour" value={rules.digest.hour} onKeep={(hour) => set('digest', { hour })} /> by the reader’s clock
               </>,
             )}
             {rule('invitation', 'Invitation', <>{number('Days before a sitting', rules.invitation.before, (before) => set('invitation', { before }))} days before a sitting, with its calendar entry</>)}

@@ -17,8 +17,12 @@ import { type Turn, turnsOf } from './turns.ts';
 import { useFinds } from './use-finds.ts';
 import { VoicePanel } from './VoicePanel.tsx';
 
-/** Turns shown above and below the current find of a very long record. */
+/** Turns in the page above and below the place that is looked at, in a very long record. */
 const REACH = 250;
+/** So near the end of these, in pixels, the next ones are brought in. */
+const NEAR_THE_END = 1600;
+/** So long a scroll to a find takes at most, in milliseconds. */
+const ON_THE_WAY = 900;
 
 export default function SiftView(props: SiftProps) {
   const { meeting, record, open, today, keeping } = props;
@@ -31,13 +35,22 @@ export default function SiftView(props: SiftProps) {
   const [view, setView] = useState<[number, number]>([0, 0.1]);
   const [height, setHeight] = useState(600);
   const root = useRef<HTMLDivElement>(null);
+  /** the line that is read while other turns come into the page: it stays where it stands */
+  const held = useRef<{ seg: string; top: number } | null>(null);
   const player = useRef<HTMLMediaElement>(null);
   const [media, setMedia] = useState(record.media);
   const [played, setPlayed] = useState<number | null>(null);
   const [asked, setAsked] = useState<Turn | null>(null);
 
+  // scrolling moves what is in the page of a long record along; going to a find goes there
+  const [scrolledTo, setScrolledTo] = useState<number | null>(null);
+  /** until when the page is on its way to a find, and is not moved along by where it passes */
+  const goingUntil = useRef(0);
+
   const go = useCallback((id: number | null) => {
     setField(null);
+    setScrolledTo(null);
+    goingUntil.current = performance.now() + ON_THE_WAY;
     setCurrent(id);
     if (id === null) return;
     requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
@@ -60,7 +73,7 @@ export default function SiftView(props: SiftProps) {
     void player.current.play();
   }, []);
   const long = turns.length > REACH * 3;
-  const middle = long ? (find ? (turnAt.get(edgeOf(find)) ?? 0) : 0) : 0;
+  const middle = long ? (scrolledTo ?? (find ? (turnAt.get(edgeOf(find)) ?? 0) : 0)) : 0;
   const part: [number, number] = long ? [Math.max(0, middle - REACH), Math.min(turns.length, middle + REACH)] : [0, turns.length];
   const left = finds.filter((f) => f.verdict === 'open').length;
 
@@ -111,6 +124,13 @@ export default function SiftView(props: SiftProps) {
   }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: what is listed changes where notes and words stand
   useLayoutEffect(layout, [layout, finds, current, field, edits, narrow, shown, asked, media, part[0], part[1]]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: when other turns are in the page
+  useLayoutEffect(() => {
+    const line = held.current;
+    held.current = null;
+    const now = line && root.current?.querySelector(`[data-seg="${line.seg}"]`)?.getBoundingClientRect().top;
+    if (typeof now === 'number') scrollBy({ top: now - line!.top, behavior: 'instant' });
+  }, [part[0], part[1]]);
   useEffect(() => {
     const watch = () => {
       layout();
@@ -120,6 +140,13 @@ export default function SiftView(props: SiftProps) {
       const share = (y: number) => Math.max(0, Math.min(1, (y - rec.top) / Math.max(1, rec.height)));
       const of = (p: number) => (part[0] + p * (part[1] - part[0])) / Math.max(1, turns.length);
       setView([of(share(48)), of(share(innerHeight - 36))]);
+      if (!long || performance.now() < goingUntil.current) return;
+      const at = (part[0] + part[1]) / 2;
+      const to = rec.bottom - innerHeight < NEAR_THE_END && part[1] < turns.length ? at + REACH / 2 : rec.top > -NEAR_THE_END && part[0] > 0 ? Math.max(0, at - REACH / 2) : null;
+      if (to === null || held.current) return;
+      const there = [...el.querySelectorAll<HTMLElement>('.turn [data-seg]')].find((x) => x.getBoundingClientRect().bottom > 60);
+      if (there) held.current = { seg: there.dataset.seg!, top: there.getBoundingClientRect().top };
+      setScrolledTo(Math.round(to));
     };
     watch();
     void document.fonts.ready.then(layout);
@@ -129,7 +156,7 @@ export default function SiftView(props: SiftProps) {
       removeEventListener('resize', watch);
       removeEventListener('scroll', watch);
     };
-  }, [layout, part[0], part[1], turns.length]);
+  }, [layout, long, part[0], part[1], turns.length]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, for the place the page was opened at
   useEffect(() => {
     const wanted = /^#s(\d+)$/.exec(location.hash)?.[1];

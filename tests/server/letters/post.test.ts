@@ -1,4 +1,4 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -45,8 +45,17 @@ const listen = (server: SMTPServer) =>
     const s = server.listen(0, '127.0.0.1', () => done((s.address() as { port: number }).port));
   });
 
+const folders: string[] = [];
+const temporary = (name: string) => {
+  const made = mkdtempSync(join(tmpdir(), name));
+  folders.push(made);
+  return made;
+};
+afterAll(() => {
+  for (const f of folders) rmSync(f, { recursive: true, force: true });
+});
 beforeAll(async () => {
-  office = new PostOffice(mkdtempSync(join(tmpdir(), 'ottik-post-')));
+  office = new PostOffice(temporary('ottik-post-'));
   smtp = office.smtp();
   carriers = { mail: smtpMailer({ host: '127.0.0.1', port: await listen(smtp), patience: 1500 }), chat: webhookPoster(1500) };
 });
@@ -287,7 +296,7 @@ describe('answers', () => {
     await expect(transport.sendMail({ from: 'a@b.example', to: 'victim@elsewhere.example', text: 'x' })).rejects.toThrow(/550/);
   });
   it('may be laid into a folder as eml files', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'ottik-answers-'));
+    const folder = temporary('ottik-answers-');
     const row = await db.selectFrom('letter_recipients').selectAll().where('person_id', '=', 'tove').where('sent_at', 'is not', null).orderBy('id').executeTakeFirstOrThrow();
     writeFileSync(join(folder, 'a.eml'), `From: <${row.mail}>\r\nTo: answers+${row.token}@ottik.example\r\nSubject: Re\r\nMessage-ID: <folder@x>\r\n\r\n1 fertig\r\n`);
     writeFileSync(join(folder, 'b.eml'), '');

@@ -1,4 +1,4 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -22,9 +22,10 @@ let asker: Asker;
 let smtp: SMTPServer;
 let office: PostOffice;
 let port: number;
+const folder = mkdtempSync(join(tmpdir(), 'ottik-mail-'));
 beforeAll(async () => {
   ({ db, asker } = await demoWorld());
-  office = new PostOffice(mkdtempSync(join(tmpdir(), 'ottik-mail-')));
+  office = new PostOffice(folder);
   smtp = office.smtp();
   port = await new Promise<number>((done) => {
     const server = smtp.listen(0, '127.0.0.1', () => done((server.address() as { port: number }).port));
@@ -33,6 +34,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await new Promise<void>((done) => smtp.close(() => done()));
   await db.destroy();
+  rmSync(folder, { recursive: true, force: true });
 });
 
 const carriers = (settings: MailSettings): Carriers => ({ mail: smtpMailer(settings), chat: webhookPoster() });

@@ -17,8 +17,22 @@ import { SUPERSEDED } from './schema.ts';
 import { pairTwins } from './twins.ts';
 import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './voices.ts';
 
-/** Days a record is kept unless changed. */
+/** Days a record is kept unless its project says otherwise. */
 export const KEEP_DAYS = 60;
+
+export const KeepDaysSchema = z.object({ project: z.string(), days: z.number().int().min(1, 'is at least a day').max(3650, 'is at most ten years').nullable() });
+
+/** Says how long a project keeps the records that are brought in from now on; null for the usual number of days. */
+export async function setKeepDays(asker: Asker, db: Db, { project, days }: z.infer<typeof KeepDaysSchema>): Promise<{ days: number }> {
+  mustSee(asker, project, 'project');
+  await db.updateTable('projects').set({ keep_days: days }).where('id', '=', project).execute();
+  return { days: await keepDaysOf(db, project) };
+}
+
+export async function keepDaysOf(db: Db, project: string): Promise<number> {
+  const row = await db.selectFrom('projects').select('keep_days').where('id', '=', project).executeTakeFirst();
+  return row?.keep_days ?? KEEP_DAYS;
+}
 
 /** What would be kept, shown before anything is. */
 export interface Preview {
@@ -138,7 +152,20 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
       .execute();
     const { id } = await tx
       .insertInto('records')
-      .values({ meeting_id: meeting, file_name: keep.fileName, format: record.format, encoding, layout: record.layout, bytes: Buffer.from(bytes), sha256, brought_at: new Date().toISOString(), brought_by: asker.person, voices: JSON.stringify(voices), keep_until: addDays(today, KEEP_DAYS), read_as: keep.layout ?? null })
+      .values({
+        meeting_id: meeting,
+        file_name: keep.fileName,
+        format: record.format,
+        encoding,
+        layout: record.layout,
+        bytes: Buffer.from(bytes),
+        sha256,
+        brought_at: new Date().toISOString(),
+        brought_by: asker.person,
+        voices: JSON.stringify(voices),
+        keep_until: addDays(today, await keepDaysOf(tx, keep.project)),
+        read_as: keep.layout ?? null,
+      })
       .returning('id')
       .executeTakeFirstOrThrow();
     for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])]))

@@ -26,6 +26,8 @@ export interface Database {
     rules: ColumnType<string | null, string | null | undefined, string | null>;
     /** address of the chat channel's webhook */
     chat_url: ColumnType<string | null, string | null | undefined, string | null>;
+    /** days its records are kept; null for the usual number */
+    keep_days: ColumnType<number | null, number | null | undefined, number | null>;
   };
   memberships: { project_id: string; person_id: string; sees: number };
   series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };

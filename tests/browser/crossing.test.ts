@@ -265,6 +265,7 @@ describe('every screen', () => {
     '/close-out',
     '/ledger/import',
     '/ledger?projects=all',
+    '/ledger/print?by=owner',
     '/learned',
     '/meetings/11/prepare',
   ];

@@ -9,7 +9,7 @@ import { forgetLearned, habitsOf } from '../../src/server/learned.ts';
 import { ledgerRows, trailOf } from '../../src/server/ledger.ts';
 import { stampOf } from '../../src/server/live.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
-import { keepRecord, previewRecord } from '../../src/server/records.ts';
+import { KeepDaysSchema, keepRecord, previewRecord, setKeepDays } from '../../src/server/records.ts';
 import { judgeFind, reshapeFind } from '../../src/server/reshape.ts';
 import { changeVoices } from '../../src/server/voices.ts';
 import { recordWords, spokenRecord } from '../../src/server/words.ts';
@@ -142,6 +142,20 @@ describe('who speaks', () => {
     await expect(changeVoices(asker, db, record, { do: 'lines', from: 99, to: null, person: 'bram' })).rejects.toThrow('Nobody speaks');
     await expect(changeVoices(asker, db, record, { do: 'lines', from: 3, to: 1, person: 'bram' })).rejects.toThrow('comes before');
     await expect(changeVoices({ ...asker, projects: new Set() }, db, record, { do: 'voice', label: 'Speaker 1', person: 'bram' })).rejects.toThrow('no such record');
+  });
+});
+
+describe('how long a project keeps its records', () => {
+  it('is sixty days until it says otherwise, and holds for what is brought in from then on', async () => {
+    const until = async (r: number) => (await db.selectFrom('records').select('keep_until').where('id', '=', r).executeTakeFirstOrThrow()).keep_until;
+    const before = await meet('Bram: One.\nInes: Good.');
+    expect(await until(before.record)).toBe('2026-05-04');
+    expect(await setKeepDays(asker, db, { project, days: 10 })).toEqual({ days: 10 });
+    expect(await until((await meet('Bram: Two.\nInes: Good.')).record)).toBe('2026-03-15');
+    expect(await until(before.record)).toBe('2026-05-04');
+    expect(await setKeepDays(asker, db, { project, days: null })).toEqual({ days: 60 });
+    await expect(setKeepDays({ ...asker, projects: new Set() }, db, { project, days: 5 })).rejects.toThrow('no such project');
+    expect(KeepDaysSchema.safeParse({ project, days: 0 }).success).toBe(false);
   });
 });
 

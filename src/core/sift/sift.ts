@@ -3,7 +3,7 @@ import { bestByUnit, rankClauses } from './clauses.ts';
 import type { Draft } from './draft.ts';
 import { chooseDue, type DueChoice } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
-import { formOf, namesNobody } from './forms.ts';
+import { formOf, leastByForm, namesNobody } from './forms.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
 import { namingOf, type RankedKeyword, rankKeywords } from './keywords.ts';
@@ -38,7 +38,11 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
   for (const nature of ['action', 'decision', 'question'] as const) {
     const drafts = draftsOf(reading, natures, models, nature);
     for (const draft of drafts) {
-      const confidence = probability(logOdds(models.judge[nature], judgeFeatures(reading, natures, draft, drafts, old)));
+      const judged = probability(logOdds(models.judge[nature], judgeFeatures(reading, natures, draft, drafts, old)));
+      const { core } = draft.group;
+      // a plain promise stands, unless it is news of what is open already
+      const plain = nature === 'action' && (old.get(core) ?? 0) < OLD_FROM ? leastByForm(reading.units[core]!) : 0;
+      const confidence = Math.max(judged, plain);
       if (confidence >= models.show[nature]) finds.push(toFind(reading, draft, confidence));
     }
   }
@@ -46,6 +50,9 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
   finds.sort((a, b) => (a.evidence[0]?.segment ?? 0) - (b.evidence[0]?.segment ?? 0) || a.kind.localeCompare(b.kind));
   return { finds: uniqueKeys(finds), reader: close ? 'close' : 'quick' };
 }
+
+/** From this likelihood on a place speaks of an open commitment, and is no new one. */
+const OLD_FROM = 0.4;
 
 export function draftsOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause' | 'keyword'>, nature: 'action' | 'decision' | 'question'): Draft[] {
   const odds = natures.odds[nature];

@@ -3,7 +3,8 @@ import { type Kysely, sql } from 'kysely';
 /**
  * Several records of one meeting: what two of them say is one find; one can take the place of another; who speaks can
  * be put right. Then what a person says of a find (right, wrong), which finds to come are weighed by, the closing of a
- * meeting, and which commitments look the same and are not.
+ * meeting, which commitments look the same and are not, and how long a
+ * project keeps its records.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   await db.schema
@@ -49,6 +50,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .addColumn('by_person', 'text', (c) => c.notNull().references('people.id'))
     .addPrimaryKeyConstraint('differing_key', ['one', 'other'])
     .execute();
+  await db.schema.alterTable('projects').addColumn('keep_days', 'integer').execute();
   await db.schema.alterTable('meetings').addColumn('closed_at', 'text').execute();
   await sql.raw("CREATE TRIGGER records_replaced_once BEFORE UPDATE OF replaced_by ON records WHEN OLD.replaced_by IS NOT NULL AND NEW.replaced_by IS NOT NULL BEGIN SELECT RAISE(ABORT, 'a record is replaced once'); END").execute(db);
 }

@@ -2,12 +2,15 @@ import { addDays } from '../../core/dates/calendar.ts';
 import { timeNow } from '../clock.ts';
 import { meetingRows } from '../meetings.ts';
 import { type Choice, choicesOf, peopleOf } from '../people.ts';
+import { keepDaysOf } from '../records.ts';
 import type { PageSession } from './page.ts';
 
 export interface BringInProps {
   project: string;
   today: string;
   startedOn: string;
+  /** days a record is kept */
+  keepDays: number;
   me: string;
   people: Choice[];
   series: { id: string; title: string }[];
@@ -38,6 +41,7 @@ export async function bringInPage({ db, asker, project, today }: PageSession, wa
     project,
     today,
     startedOn: p?.started_on ?? today,
+    keepDays: await keepDaysOf(db, project),
     me: asker.person,
     series,
     meeting,

@@ -18,6 +18,8 @@ export interface LedgerProps {
   /** the projects it shows, by id; several where all are asked for */
   projects: Record<string, string>;
   start: { owner: string; state: string; series: string; due: string; text: string };
+  /** how lines are grouped, as the address says it */
+  by: string | null;
 }
 
 /** What is shown at once: the open ones that come first. */
@@ -44,6 +46,7 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
     views,
     people: choicesOf(people),
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
+    by: q.get('by'),
   };
   return { view, calendar: await calendarPath(db, asker), ...counts };
 }

@@ -221,7 +221,7 @@ export default function BringInView(props: BringInProps) {
               </button>
             </div>
             <p className="moss n13">
-              Kept as it came, byte for byte, for 60 days.
+              Kept as it came, byte for byte, for {props.keepDays} days.
               {waiting.length > 0 && (leavesNoQuestion(preview, answers) ? ` Nothing is open about it; ${waiting.length} more wait.` : ` ${waiting.length} more wait.`)}
             </p>
           </aside>

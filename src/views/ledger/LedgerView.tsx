@@ -11,7 +11,7 @@ import { ColumnsDialog } from './ColumnsDialog.tsx';
 import { COLUMN_CLASS, COLUMN_NAMES, type Column, readColumns, USUAL } from './columns.ts';
 import { Duplicates } from './Duplicates.tsx';
 import { EntryLine } from './EntryLine.tsx';
-import { type Grouping, groupRows, passes } from './grouping.ts';
+import { type Grouping, groupRows, passes, readGrouping } from './grouping.ts';
 import { LedgerLine, type LineField, trailOf } from './LedgerLine.tsx';
 import { useChanges } from './use-changes.ts';
 import { useLines } from './use-lines.ts';
@@ -21,11 +21,11 @@ type Editing = { id: number; field: LineField } | null;
 /** Where the columns are kept, on this machine. */
 const KEPT = 'ottik-ledger-columns';
 
-export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, start }: LedgerProps) {
+export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, start, by: asked }: LedgerProps) {
   const everywhere = Object.keys(projects).length > 1;
   const { rows, setRows, want } = useLines(given, count, everywhere);
   const [filter, setFilter] = useState(start);
-  const [by, setBy] = useState<Grouping>(everywhere ? 'project' : 'due');
+  const [by, setBy] = useState<Grouping>(() => readGrouping(asked, everywhere ? 'project' : 'due'));
   const [views, setViews] = useState(givenViews);
   const [naming, setNaming] = useState(false);
   const [entering, setEntering] = useState(false);
@@ -61,8 +61,9 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   useEffect(() => {
     const q = new URLSearchParams(Object.entries(filter).filter(([k, v]) => v && !(k === 'state' && v === 'open')));
     if (everywhere) q.set('projects', 'all');
+    if (by !== (everywhere ? 'project' : 'due')) q.set('by', by);
     history.replaceState(null, '', q.size ? `?${q}` : location.pathname);
-  }, [filter, everywhere]);
+  }, [filter, by, everywhere]);
   const body = useRef<HTMLTableSectionElement>(null);
   const [margin, setMargin] = useState(0);
   useEffect(() => setMargin((body.current?.getBoundingClientRect().top ?? 0) + scrollY), []);
@@ -334,6 +335,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
           { key: 'x', does: 'drop it', run: () => (marked.size || (row && open)) && act({ do: 'drop' }, 'dropped', { state: 'dropped', endedOn: today }) },
           { key: 'u', does: 'reopen what is done or dropped', run: () => row && !open && act({ do: 'reopen' }, 'open again', { state: 'open', endedOn: null }) },
           { key: 'n', does: 'enter a commitment by hand', line: 'New', run: () => setEntering(true) },
+          { key: 'i', does: 'print what is shown', run: () => location.assign(`/ledger/print${location.search}`) },
           { key: 'y', does: 'save this view', run: () => setNaming(true) },
           { key: 'f', does: `find: words, or ${QUERY_KEYS.map((k) => k.example).join(', ')}`, run: () => search.current?.focus() },
         ]}

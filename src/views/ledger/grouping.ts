@@ -3,7 +3,13 @@ import { answers, namesState, type Query, type QueryContext } from '../../core/l
 import { isLoose } from '../../core/ledger/state.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 
-export type Grouping = 'due' | 'owner' | 'series' | 'state' | 'project';
+export const GROUPINGS = ['due', 'owner', 'series', 'state', 'project'] as const;
+export type Grouping = (typeof GROUPINGS)[number];
+
+/** A grouping by its name in an address, or the one that is used without. */
+export function readGrouping(name: string | null, otherwise: Grouping): Grouping {
+  return GROUPINGS.find((g) => g === name) ?? otherwise;
+}
 
 export interface Group {
   name: string;

@@ -154,7 +154,7 @@ describe('plain speech that says by its form what it is', () => {
     ['Could you imagine the noise on the quay by Friday?', null],
   ])('%j', (words, expected) => expect(form(words)).toBe(expected));
   it('gives one find for each job of a plain round, each with its day', () => {
-    const jobs = ['ring the diver about the chain', 'order two drums of paint', 'mend the gangway rail', 'count the life jackets'];
+    const jobs = ['ring the diver about the chain', 'order two drums of paint', 'mend the gangway rail', 'write to the council about the lamps', 'count the life jackets', 'book the tug for the tow', 'copy the keys of the shed', 'measure the gap at the slipway'];
     const text = jobs.map((job) => `Bram: I will ${job} by Friday.\nInes: Thanks, Bram.\nInes: Next.`).join('\n');
     const actions = sift(inputOf(text), weights as unknown as SiftModels).finds.filter((f) => f.kind === 'action');
     expect(actions).toHaveLength(jobs.length);

@@ -82,16 +82,23 @@ const transport = nodemailer.createTransport({ streamTransport: true, buffer: tr
 async function answer({ db, asker, project, keys, last }: World, l: DemoLetter, reply: NonNullable<DemoLetter['reply']>): Promise<void> {
   const letter = sentLetters.get(l)!.get(db)!;
   const day = workingDay(last, reply.ago);
-  const r = await db.selectFrom('letter_recipients').innerJoin('people as p', 'p.id', 'letter_recipients.person_id').select(['letter_recipients.id', 'token', 'message_id', 'letter_recipients.mail', 'p.name']).where('letter_id', '=', letter.id).executeTakeFirstOrThrow();
-  if (reply.page) {
-    const link = (await answerPath(db, r.id, day)).split('/').pop()!;
-    await tell(db, link, { do: 'move', commitment: keys.get(l.about[0]!)!.commitment, date: addDays(last, reply.page.days), reason: reply.page.reason }, day);
+  /** Puts a reply on its day, and takes what was read from it where Ines did. */
+  const settled = async (id: number) => {
     await db
       .updateTable('replies')
       .set({ received_at: `${day}T11:20:00.000Z` })
-      .where('recipient_id', '=', r.id)
+      .where('id', '=', id)
       .execute();
-    return;
+    if (!reply.taken) return;
+    const [kept] = await repliesOf(asker, db, project, { id });
+    for (const a of kept!.answers) await takeAnswer(asker, db, a.id, {}, day);
+  };
+  const r = await db.selectFrom('letter_recipients').innerJoin('people as p', 'p.id', 'letter_recipients.person_id').select(['letter_recipients.id', 'token', 'message_id', 'letter_recipients.mail', 'p.name']).where('letter_id', '=', letter.id).executeTakeFirstOrThrow();
+  if (reply.page) {
+    const link = (await answerPath(db, r.id, day)).split('/').pop()!;
+    await tell(db, link, { do: 'still on it', commitment: keys.get(l.about[0]!)!.commitment }, day);
+    const told = await db.selectFrom('replies').select('id').where('recipient_id', '=', r.id).executeTakeFirstOrThrow();
+    return settled(told.id);
   }
   const to = `answers+${r.token}@ottik.example`;
   const quoted = `On ${letter.plannedOn} Ines Falk wrote:\n${letter.body
@@ -112,14 +119,7 @@ async function answer({ db, asker, project, keys, last }: World, l: DemoLetter, 
         ).message as Buffer);
   const out = await receiveMail(db, raw, [to], day);
   if (out.what !== 'kept') throw new Error(`the demo’s answer of ${r.name} was not kept`);
-  await db
-    .updateTable('replies')
-    .set({ received_at: `${day}T11:20:00.000Z` })
-    .where('id', '=', out.reply)
-    .execute();
-  if (!reply.taken) return;
-  const [kept] = await repliesOf(asker, db, project, { id: out.reply });
-  for (const a of kept!.answers) await takeAnswer(asker, db, a.id, {}, day);
+  return settled(out.reply);
 }
 
 /** A report that a mailbox is full, as a mail server writes it (RFC 3464). */

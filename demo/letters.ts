@@ -12,8 +12,8 @@ export interface DemoLetter {
     /** what is written above the quoted letter */
     words: string;
     nature?: 'away' | 'bounce';
-    /** told on the reader's own page, and not by mail: a new date so many days after the last working day */
-    page?: { days: number; reason: string };
+    /** told on the reader's own page, and not by mail: that they are still on it */
+    page?: true;
     /** Ines took what was read from it */
     taken?: boolean;
   };
@@ -28,7 +28,7 @@ export const LETTERS: readonly DemoLetter[] = [
   { ago: 6, to: 'hanne', kind: 'escalation', about: ['permit'] },
   { ago: 6, to: 'kit', kind: 'hand-over', about: ['noise'], reply: { ago: 5, words: 'Yes, it is mine now.\n\nKit', taken: true } },
   { ago: 5, to: 'dele', kind: 'overdue', about: ['permit'], reply: { ago: 5, words: 'I am away until Monday and read no mail. For anything urgent ask the duty desk.', nature: 'away' } },
-  { ago: 4, to: 'tove', kind: 'check', about: ['spares'], reply: { ago: 1, words: '', page: { days: 4, reason: 'Der Preis hängt an der Fracht, die kommt am Montag.' } } },
+  { ago: 4, to: 'tove', kind: 'check', about: ['spares'], reply: { ago: 3, words: '', page: true, taken: true } },
   { ago: 2, to: 'petra', kind: 'reminder', about: ['cost'], reply: { ago: 2, words: '', nature: 'bounce' } },
   { ago: 2, to: 'yusuf', kind: 'reminder', about: ['trays'], reply: { ago: 0, words: 'Hello Ines,\n\nthe drawings are finished, but Jonas still has to check two runs, so call it Monday.\n\nIs the lamp circuit mine as well?\n\nYusuf' } },
   { ago: 1, to: 'sam', kind: 'overdue', about: ['berths'], reply: { ago: 0, words: '1 done, the harbour office stamped it this morning.\n\nSam' } },

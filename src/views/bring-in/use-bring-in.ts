@@ -4,12 +4,7 @@ import type { BringInProps } from '../../server/pages/bring-in.ts';
 import type { Preview } from '../../server/records.ts';
 import { postForm, Refused } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
-import { HANDED } from '../parts/QuickEntry.tsx';
-
-export interface Held {
-  file: Blob;
-  name: string | null;
-}
+import { type Handed as Held, pasted, takeOver } from '../parts/handed.ts';
 
 /** What became of one of several files. */
 export interface Done {
@@ -197,15 +192,7 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, for what was handed over by the page before
   useEffect(() => {
-    const take = async () => {
-      const cache = await caches.open('ottik');
-      const kept = await cache.match(HANDED);
-      if (!kept) return;
-      await cache.delete(HANDED);
-      const given = kept.headers.get('x-name');
-      open([{ file: await kept.blob(), name: given ? decodeURIComponent(given) : null }]);
-    };
-    void take();
+    void takeOver().then(open);
     const drop = (e: DragEvent) => {
       const files = [...(e.dataTransfer?.files ?? [])];
       if (files.length === 0) return;
@@ -214,10 +201,10 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
       open(files.map((file) => ({ file, name: file.name })));
     };
     const paste = (e: ClipboardEvent) => {
-      const text = e.clipboardData?.getData('text/plain') ?? '';
-      if (e.target instanceof HTMLTextAreaElement || e.target instanceof HTMLInputElement || text.trim() === '') return;
+      const record = pasted(e.clipboardData);
+      if (e.target instanceof HTMLTextAreaElement || e.target instanceof HTMLInputElement || !record) return;
       e.preventDefault();
-      open([{ file: new Blob([text]), name: null }]);
+      open([record]);
     };
     addEventListener('drop', drop);
     addEventListener('paste', paste);

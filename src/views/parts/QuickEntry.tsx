@@ -1,15 +1,7 @@
 import { useEffect, useState } from 'react';
 import { post, Refused } from './api.ts';
+import { handOver, pasted } from './handed.ts';
 import { typing } from './keys.ts';
-
-/** Where a record that was dropped or pasted waits until the page that brings it in has opened, of any size. */
-export const HANDED = '/handed-record';
-
-async function hand(record: Blob | string, name: string | null): Promise<void> {
-  const cache = await caches.open('ottik');
-  await cache.put(HANDED, new Response(record, { headers: name ? { 'x-name': encodeURIComponent(name) } : {} }));
-  location.assign('/bring-in');
-}
 
 /** The field in the top bar, and the whole window around it: what is typed is jotted down, a record can be dropped or pasted anywhere. */
 export default function QuickEntry() {
@@ -36,16 +28,18 @@ export default function QuickEntry() {
     };
     const drop = (e: DragEvent) => {
       document.body.classList.remove('dropping');
-      const file = e.dataTransfer?.files[0];
-      if (!file || location.pathname === '/bring-in') return;
+      const files = [...(e.dataTransfer?.files ?? [])];
+      if (files.length === 0 || location.pathname === '/bring-in') return;
       e.preventDefault();
-      void hand(file, file.name);
+      void handOver(files.map((file) => ({ file, name: file.name })));
     };
     const paste = (e: ClipboardEvent) => {
       const text = e.clipboardData?.getData('text/plain') ?? '';
       if (typing(e.target) || text.split('\n').length < 3 || location.pathname === '/bring-in') return;
+      const record = pasted(e.clipboardData);
+      if (!record) return;
       e.preventDefault();
-      void hand(text, null);
+      void handOver([record]);
     };
     addEventListener('dragover', over);
     addEventListener('dragleave', leave);
@@ -68,8 +62,10 @@ export default function QuickEntry() {
         onPaste={(e) => {
           const text = e.clipboardData.getData('text/plain');
           if (text.split('\n').length < 2) return;
+          const record = pasted(e.clipboardData);
+          if (!record) return;
           e.preventDefault();
-          void hand(text, null);
+          void handOver([record]);
         }}
         onChange={(e) => {
           setNote(e.target.value);

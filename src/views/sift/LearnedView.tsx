@@ -10,10 +10,11 @@ function inWords(trait: string): string {
   return WORDS[trait] ?? trait.replace(/^update: /, 'news: ').replace(/^action /, 'actions ');
 }
 
-/** How far a habit moves what Sift thinks of a find it would call even. */
-function moved(shift: number): string {
+/** How far a habit moves what Sift thinks of a find in the middle of its band. */
+function moved({ shift, band }: Habit): string {
   if (shift === 0) return 'as before';
-  return `50 in 100 becomes ${Math.round(100 / (1 + Math.exp(-shift)))}`;
+  const middle = { unsure: 0.4, 'fairly sure': 0.7, sure: 0.9 }[band];
+  return `${Math.round(100 * middle)} in 100 becomes ${Math.round(100 / (1 + ((1 - middle) / middle) * Math.exp(-shift)))}`;
 }
 
 /** What was learned from finds that were taken and passed: every line of it, and a way to forget. */
@@ -55,20 +56,22 @@ export default function LearnedView({ project, habits, forgotAt }: { project: st
             </thead>
             <tbody>
               {habits.map((h) => (
-                <tr key={h.trait}>
-                  <th scope="row">{inWords(h.trait)}</th>
+                <tr key={`${h.trait} ${h.band}`}>
+                  <th scope="row">
+                    {inWords(h.trait)}, {h.band} ones
+                  </th>
                   <td className="n">{h.count}</td>
                   <td className="n">{h.expected.toFixed(1)}</td>
                   <td className="n">{h.right.toFixed(1)}</td>
-                  <td className={h.shift < -0.05 ? 'soon' : h.shift > 0.05 ? 'ok' : 'moss'}>{h.count < 5 ? 'not enough of them yet' : moved(h.shift)}</td>
+                  <td className={h.shift < -0.05 ? 'soon' : h.shift > 0.05 ? 'ok' : 'moss'}>{h.count < 5 ? 'not enough of them yet' : moved(h)}</td>
                 </tr>
               ))}
             </tbody>
           </table>
         )}
         <p className="moss" style={{ maxWidth: 640, paddingTop: 16 }}>
-          For each sort of find: how many Sift expected to be right, and how many were. One that was taken but put right counts a quarter less for each thing that was changed; one called right or wrong counts as that. The difference, held back while there are few, moves the confidence of finds to come, and so what
-          “only sure ones” shows and what can be taken unseen. Only the last 400 count. {forgotAt && `What came before ${forgotAt.slice(0, 10)} is forgotten.`}
+          For each sort of find, apart for those Sift was sure, fairly sure and unsure of: how many it expected to be right, and how many were. One that was taken but put right counts a quarter less for each thing that was changed; one called right or wrong counts as that. The difference, held back while there are few,
+          moves the confidence of finds to come, and so what “only sure ones” shows and what can be taken unseen. Only the last 400 count. {forgotAt && `What came before ${forgotAt.slice(0, 10)} is forgotten.`}
         </p>
         {habits.length > 0 && (
           <p className="acts">

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { adjust, learn, type Settled, traitsOf } from '../../../src/core/sift/learned.ts';
+import { adjust, bandOf, learn, type Settled, traitsOf } from '../../../src/core/sift/learned.ts';
 
 const settled = (n: number, right: number, confidence = 0.8, traits: string[] = ['decision']): Settled[] => Array.from({ length: n }, (_, i) => ({ traits, confidence, right: i < right ? 1 : 0 }));
 
@@ -20,11 +20,17 @@ describe('what is learned from settled finds', () => {
     expect(adjust(0.7, ['decision'], [])).toBe(0.7);
   });
   it('is told of kinds first; other traits have what these leave over', () => {
-    const all = [...settled(20, 10, 0.8, ['action', 'action without date']), ...settled(20, 20, 0.8, ['action', 'action with date'])];
+    const all = [...settled(20, 10, 0.7, ['action', 'action without date']), ...settled(20, 20, 0.7, ['action', 'action with date'])];
     const by = new Map(learn(all).map((h) => [h.trait, h.shift]));
     expect(by.get('action without date')!).toBeLessThan(-0.3);
     expect(by.get('action with date')!).toBeGreaterThan(0.3);
     expect(adjust(0.6, ['action', 'action without date'], learn(all))).toBeLessThan(adjust(0.6, ['action', 'action with date'], learn(all)));
+  });
+  it('of sure finds tells nothing of unsure ones', () => {
+    const habits = learn(settled(20, 0, 0.9));
+    expect(adjust(0.9, ['decision'], habits)).toBeLessThan(0.9);
+    expect(adjust(0.4, ['decision'], habits)).toBe(0.4);
+    expect(bandOf(0.55)).toBe('fairly sure');
   });
   it('keeps every confidence between 0 and 1 and moves the same for the same finds', () => {
     const one = fc.record({ traits: fc.constantFrom(['action', 'action of one'], ['question'], ['update', 'update: done']), confidence: fc.double({ min: 0, max: 1, noNaN: true }), right: fc.double({ min: 0, max: 1, noNaN: true }) });

@@ -330,7 +330,7 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
   const [events, people, meetings] = await Promise.all([eventsOf(db, found.id), db.selectFrom('people').select(['id', 'name']).execute(), db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute()]);
   const names = new Map(people.map((p) => [p.id, p.name]));
   const titles = new Map(meetings.map((m) => [m.id, m]));
-  const merged = await mergedInto(db, events);
+  const merged = await mergedInto(asker, db, events);
   const stands = new Set([events, ...merged.map((m) => m.events)].flatMap((own) => standingEvents(own).map((e) => e.id)));
   const trail: TrailEvent[] = [];
   for (const { e, of } of inOrder(events, merged)) {
@@ -346,11 +346,11 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
   return { row, events: trail, sittings: meetings.filter((m) => m.series_id !== null && m.series_id === found.series_id).map((m) => ({ id: m.id, date: m.date, number: m.number, held: m.sifted_at !== null })) };
 }
 
-/** The histories of the commitments that were merged into one, by its events. */
-async function mergedInto(db: Db, events: readonly LedgerEvent[]): Promise<{ ref: string; events: LedgerEvent[] }[]> {
+/** The histories of the commitments that were merged into one, by its events; of those the asker may see. */
+async function mergedInto(asker: Asker, db: Db, events: readonly LedgerEvent[]): Promise<{ ref: string; events: LedgerEvent[] }[]> {
   const took = standingEvents(events).flatMap((e) => (e.kind === 'merged' && e.data.took !== undefined ? [e.data.took] : []));
   if (took.length === 0) return [];
-  const numbers = await db.selectFrom('commitments').select(['id', 'number']).where('id', 'in', took).execute();
+  const numbers = await db.selectFrom('commitments').select(['id', 'number']).where('id', 'in', took).where('project_id', 'in', visible(asker)).execute();
   const own = await eventsByCommitment(db, took);
   return numbers.map((n) => ({ ref: `C-${n.number}`, events: own.get(n.id) ?? [] }));
 }

@@ -16,6 +16,8 @@ export interface MeetingRow {
   records: number;
   findsLeft: number;
   finds: number;
+  /** its commitments that lack an owner or a date */
+  loose: number;
   siftedAt: string | null;
   /** minutes issued so far */
   versions: number;
@@ -61,6 +63,13 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .where('twin_of', 'is', null)
         .as('finds'),
       eb
+        .selectFrom('commitments as c')
+        .select(({ fn }) => fn.countAll<number>().as('n'))
+        .whereRef('c.meeting_id', '=', 'm.id')
+        .where('c.state', 'in', ['open', 'blocked'])
+        .where((w) => w.or([w.and([w('c.due', 'is', null), w('c.undated', '=', 0)]), w.not(w.exists(w.selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id')))]))
+        .as('loose'),
+      eb
         .selectFrom('minutes_versions')
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('meeting_id', '=', 'm.id')
@@ -100,6 +109,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
     records: r.records ?? 0,
     findsLeft: r.left ?? 0,
     finds: r.finds ?? 0,
+    loose: r.loose ?? 0,
     siftedAt: r.sifted_at,
     versions: r.versions ?? 0,
     letter: r.letter === null || r.letter === 'withdrawn' ? 'none' : r.letter,

@@ -90,3 +90,32 @@ export async function sayTheyDiffer(asker: Asker, db: Db, { differ: { keep, othe
     .onConflict((c) => c.doNothing())
     .execute();
 }
+
+export const SendSchema = z.object({ send: z.object({ ids: z.array(z.number().int()).min(1, 'needs a commitment').max(500), project: z.string().max(140) }) });
+
+/**
+ * Sends commitments to another project: each goes on there under a new reference, with its owner and date, and ends here
+ * saying where it went. Its history stays in the project it happened in, and is told only to those who may see both.
+ */
+export async function sendToProject(asker: Asker, db: Db, { send: { ids, project } }: z.infer<typeof SendSchema>, today: string): Promise<Reshaped & { refs: string[] }> {
+  mustSee(asker, project, 'project');
+  const refs: string[] = [];
+  const events = await inTransaction(db, async (tx) => {
+    const names = new Map((await tx.selectFrom('projects').select(['id', 'name']).execute()).map((p) => [p.id, p.name]));
+    const out: number[] = [];
+    for (const id of new Set(ids)) {
+      const c = await tx.selectFrom('commitments').select(['number', 'project_id', 'state', 'text', 'due']).where('id', '=', id).executeTakeFirst();
+      mustSee(asker, c?.project_id, 'commitment');
+      if (c!.project_id === project) throw new Refusal('conflict', `C-${c!.number} is in ${names.get(project)} already.`);
+      if (!isOpen(c!.state as 'open')) throw new Refusal('conflict', `C-${c!.number} is ${c!.state}.`, 'Reopen it first.');
+      const owner = (await tx.selectFrom('commitment_owners').select('person_id').where('commitment_id', '=', id).execute()).map((o) => o.person_id);
+      const made = await makeCommitment(asker, tx, project, { meeting: null, series: null }, { on: today, meeting: null, data: { text: c!.text, owner, due: c!.due, reason: `from C-${c!.number} of ${names.get(c!.project_id)}` }, evidence: [] });
+      refs.push(made.ref);
+      out.unshift(made.event);
+      out.unshift(await recordEvent(asker, tx, made.id, { kind: 'merged', on: today, meeting: null, data: { took: id, reason: `C-${c!.number} of ${names.get(c!.project_id)} came here` }, evidence: [] }));
+      out.unshift(await recordEvent(asker, tx, id, { kind: 'merged', on: today, meeting: null, data: { into: made.id, reason: `went to ${names.get(project)} as ${made.ref}` }, evidence: [] }));
+    }
+    return out;
+  });
+  return { rows: await ledgerRows(asker, db, { state: 'all', ids }), events, refs };
+}

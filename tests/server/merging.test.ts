@@ -4,7 +4,7 @@ import { changeCommitment, enterCommitment, undoMany } from '../../src/server/ch
 import { checkLedger } from '../../src/server/check.ts';
 import type { Db } from '../../src/server/database.ts';
 import { type LedgerRow, ledgerRows, trailOf } from '../../src/server/ledger.ts';
-import { duplicatesOf, mergeCommitments, sayTheyDiffer, splitCommitment } from '../../src/server/merging.ts';
+import { duplicatesOf, mergeCommitments, sayTheyDiffer, sendToProject, splitCommitment } from '../../src/server/merging.ts';
 import { ledgerPage } from '../../src/server/pages/ledger.ts';
 import { demoWorld, TODAY } from './world.ts';
 
@@ -78,6 +78,27 @@ describe('a commitment that is several', () => {
     const a = await enter('Sweep the quay');
     await changeCommitment(asker, db, a.id, { do: 'drop' }, TODAY);
     await expect(splitCommitment(asker, db, { split: { id: a.id, parts: ['Sweep', 'Wash'] } }, TODAY)).rejects.toThrow('is dropped');
+  });
+});
+
+describe('a commitment of another project', () => {
+  it('goes on there under a new reference, ends here, and both say so', async () => {
+    const a = await enter('Copy the tide tables for the skippers', ['ruth']);
+    await changeCommitment(asker, db, a.id, { do: 'move', due: '2026-03-24' }, TODAY);
+    const out = await sendToProject(asker, db, { send: { ids: [a.id], project: 'tide-tables' } }, TODAY);
+    expect(out.rows[0]).toMatchObject({ id: a.id, state: 'dropped' });
+    const there = (await ledgerRows(asker, db, { project: 'tide-tables' })).find((r) => r.ref === out.refs[0])!;
+    expect(there).toMatchObject({ text: a.text, due: '2026-03-24', owner: [{ id: 'ruth' }] });
+    const number = Number(there.ref.slice(2));
+    const told = (who: Asker) => trailOf(who, db, 'tide-tables', number, async () => []);
+    expect((await told(asker)).events.filter((e) => e.of === a.ref).map((e) => e.kind)).toEqual(['made', 'moved']);
+    // whoever may see only where it went is not told what happened elsewhere
+    expect((await told({ ...asker, projects: new Set(['tide-tables']) })).events.some((e) => e.of !== null)).toBe(false);
+    await expect(sendToProject(asker, db, { send: { ids: [there.id], project: 'tide-tables' } }, TODAY)).rejects.toThrow('already');
+    await expect(sendToProject({ ...asker, projects: new Set([P]) }, db, { send: { ids: [a.id], project: 'tide-tables' } }, TODAY)).rejects.toThrow('no such project');
+    await undoMany(asker, db, out.events, TODAY);
+    expect((await now(a.id)).state).toBe('open');
+    expect((await ledgerRows(asker, db, { project: 'tide-tables' })).some((r) => r.id === there.id)).toBe(false);
   });
 });
 

@@ -6,6 +6,8 @@ export interface Person {
   name: string;
   aliases: string[];
   role: string;
+  /** their mail address, where it is known */
+  mail?: string | null | undefined;
 }
 
 /** A place in a text where a person is named. */
@@ -22,6 +24,9 @@ interface Form {
   person: string;
   how: Mention['how'];
 }
+
+/** A mail address as it stands in a label (the common part of RFC 5322, 3.4.1). */
+const ADDRESS = /[\w.+-]+@[\w-]+(?:\.[\w-]+)+/;
 
 const TITLE = /^(mr|mrs|ms|miss|dr|prof|professor|sir|madam|sister|father|frau|herr)\.?$/;
 
@@ -95,6 +100,21 @@ export class Roster {
 
   /** The person a record means by a speaker label, or null for a voice nobody has named. */
   voice(label: string): string | null {
+    const address = ADDRESS.exec(label)?.[0].toLowerCase();
+    if (address) {
+      const owner = this.people.filter((p) => p.mail?.toLowerCase() === address);
+      if (owner.length === 1) return owner[0]!.id;
+      // the name beside an address, or else the one its first part is made of
+      const name = label.replace(/<?[^\s<>]+@[^\s<>]+>?/, ' ').trim();
+      return this.voice(
+        /\p{L}/u.test(name)
+          ? name
+          : address
+              .split('@')[0]!
+              .replace(/[._+\d-]+/g, ' ')
+              .trim(),
+      );
+    }
     const wanted = fold(label).replace(/[().]/g, ' ').replace(/\s+/g, ' ').trim();
     const exact = this.forms.get(wanted);
     if (exact) {

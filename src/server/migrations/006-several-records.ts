@@ -51,6 +51,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .addPrimaryKeyConstraint('differing_key', ['one', 'other'])
     .execute();
   await db.schema.alterTable('projects').addColumn('keep_days', 'integer').execute();
+  await db.schema.createIndex('commitments_meeting').on('commitments').column('meeting_id').execute();
   await db.schema.alterTable('meetings').addColumn('closed_at', 'text').execute();
   await sql.raw("CREATE TRIGGER records_replaced_once BEFORE UPDATE OF replaced_by ON records WHEN OLD.replaced_by IS NOT NULL AND NEW.replaced_by IS NOT NULL BEGIN SELECT RAISE(ABORT, 'a record is replaced once'); END").execute(db);
 }

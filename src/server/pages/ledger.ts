@@ -17,6 +17,8 @@ export interface LedgerProps {
   views: SavedView[];
   /** the projects it shows, by id; several where all are asked for */
   projects: Record<string, string>;
+  /** other projects a commitment can be sent to */
+  others: { id: string; name: string }[];
   start: { owner: string; state: string; series: string; due: string; text: string };
   /** how lines are grouped, as the address says it */
   by: string | null;
@@ -27,7 +29,8 @@ const FIRST = 200;
 
 /** Everything the Ledger shows first, with the filter of the address and exact counts. */
 export async function ledgerPage({ db, asker, project, today }: PageSession, q: URLSearchParams) {
-  const every = (await projectsOf(asker, db)).filter((p) => q.get('projects') === 'all' || p.id === project);
+  const mine = await projectsOf(asker, db);
+  const every = mine.filter((p) => q.get('projects') === 'all' || p.id === project);
   const [several, rows, people, series, views] = await Promise.all([
     Promise.all(every.map((p) => ledgerCounts(asker, db, p.id, today, startOfWeek(today)))),
     ledgerRows(asker, db, { ...(every.length > 1 ? {} : { project }), state: 'open', limit: FIRST }),
@@ -38,6 +41,7 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
   const counts = several.reduce(together);
   const view: LedgerProps = {
     projects: Object.fromEntries(every.map((p) => [p.id, p.name])),
+    others: mine.filter((p) => p.id !== project).map(({ id, name }) => ({ id, name })),
     rows,
     all: counts.all,
     series,

@@ -21,7 +21,7 @@ type Editing = { id: number; field: LineField } | null;
 /** Where the columns are kept, on this machine. */
 const KEPT = 'ottik-ledger-columns';
 
-export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, start, by: asked }: LedgerProps) {
+export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, others, start, by: asked }: LedgerProps) {
   const everywhere = Object.keys(projects).length > 1;
   const { rows, setRows, want } = useLines(given, count, everywhere);
   const [filter, setFilter] = useState(start);
@@ -36,6 +36,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   const [editing, setEditing] = useState<Editing>(null);
   const [columns, setColumns] = useState<Column[]>([...USUAL]);
   const [choosing, setChoosing] = useState(false);
+  const [sending, setSending] = useState(false);
   useEffect(() => setColumns(readColumns(localStorage.getItem(KEPT))), []);
   const keepColumns = (to: Column[]) => {
     setColumns(to);
@@ -89,7 +90,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked for when other lines come into sight
   useEffect(() => want(inSight), [key]);
 
-  const { change, act, merge, split, pairs, setPairs, lookAlikes, differ, refused } = useChanges({ row, marked, setRows, setSaid, unmark: () => setMarked(new Set()), leave: () => setEditing(null), choose: setCurrent });
+  const { change, act, merge, split, send, pairs, setPairs, lookAlikes, differ, refused } = useChanges({ row, marked, setRows, setSaid, unmark: () => setMarked(new Set()), leave: () => setEditing(null), choose: setCurrent });
   const toggle = (id: number) =>
     setMarked((old) => {
       const n = new Set(old);
@@ -161,9 +162,29 @@ export default function LedgerView({ rows: given, all: count, people, series, to
           <kbd>F</kbd>
         </label>
       </div>
-      {(query.wrong.length > 0 || pairs !== null || marked.size > 0 || views.length > 0 || naming || entering) && (
+      {(query.wrong.length > 0 || sending || pairs !== null || marked.size > 0 || views.length > 0 || naming || entering) && (
         <div className="say second">
-          {pairs !== null ? (
+          {sending ? (
+            <span className="sentence">
+              {marked.size ? `${marked.size} marked` : row?.ref} to{' '}
+              {others.map((p) => (
+                <button
+                  key={p.id}
+                  type="button"
+                  className="set"
+                  onClick={() => {
+                    setSending(false);
+                    void send(p.id, p.name);
+                  }}
+                >
+                  {p.name}
+                </button>
+              ))}{' '}
+              <button type="button" className="may" onClick={() => setSending(false)}>
+                Leave it <kbd>Esc</kbd>
+              </button>
+            </span>
+          ) : pairs !== null ? (
             <Duplicates pairs={pairs} today={today} onMerge={(p) => void merge(p.keep, [p.other.id])} onDiffer={(p) => void differ(p)} onLeave={() => setPairs(null)} />
           ) : entering ? (
             <EntryLine
@@ -208,16 +229,17 @@ export default function LedgerView({ rows: given, all: count, people, series, to
               Saved:{' '}
               {views.map((v) => (
                 <span key={v.id}>
-                  <button
-                    type="button"
+                  <a
                     className="set"
-                    onClick={() => {
+                    href={`/ledger?${new URLSearchParams({ text: v.query, by: v.grouping })}`}
+                    onClick={(e) => {
+                      e.preventDefault();
                       setFilter({ owner: '', state: 'open', series: '', due: '', text: v.query });
                       setBy(v.grouping);
                     }}
                   >
                     {v.name}
-                  </button>{' '}
+                  </a>{' '}
                   <button type="button" className="moss" aria-label={`Drop the view ${v.name}`} onClick={() => void post<{ views: typeof views }>('/api/ledger-views', { drop: v.id }).then((o) => setViews(o.views), refused)}>
                     ×
                   </button>{' '}
@@ -313,8 +335,10 @@ export default function LedgerView({ rows: given, all: count, people, series, to
             run: () => {
               setMarked(new Set());
               setPairs(null);
+              setSending(false);
             },
           },
+          ...(others.length ? [{ key: 'r', does: 'send it to another project, where it goes on', run: () => (marked.size || (row && open)) && setSending(true) }] : []),
           {
             key: 'g',
             does: 'merge the marked ones into the current line; with none marked, look for commitments that are the same',

@@ -116,6 +116,17 @@ export function useChanges({ row, marked, setRows, setSaid, unmark, leave, choos
       refused(error);
     }
   };
+  /** To another project, where they go on under new references: the marked lines, or the current one. */
+  const send = async (project: string, name: string) => {
+    const ids = marked.size ? [...marked] : row ? [row.id] : [];
+    if (ids.length === 0) return;
+    try {
+      const out = await post<{ rows: LedgerRow[]; events: number[]; refs: string[] }>('/api/commitments', { send: { ids, project } });
+      reshaped(out, `In ${name} now: ${out.refs.join(', ')}`);
+    } catch (error) {
+      refused(error);
+    }
+  };
   const lookAlikes = () =>
     get<{ pairs: LookAlike[] }>('/api/commitments').then(
       (out) => setPairs(out.pairs),
@@ -134,5 +145,5 @@ export function useChanges({ row, marked, setRows, setSaid, unmark, leave, choos
     if (marked.size > 0) void changeMarked(what, words);
     else if (on) void change(on, what, words, optimistic);
   };
-  return { change, act, merge, split, pairs, setPairs, lookAlikes, differ, refused };
+  return { change, act, merge, split, send, pairs, setPairs, lookAlikes, differ, refused };
 }

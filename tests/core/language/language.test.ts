@@ -81,3 +81,19 @@ describe('how days and counts are written', () => {
     expect([listOf([]), listOf(['a']), listOf(['a', 'b', 'c'])]).toEqual(['', 'a', 'a, b and c']);
   });
 });
+
+describe('a voice that is a mail address', () => {
+  const roster = new Roster([
+    { id: 'bram', name: 'Bram Osei', aliases: [], role: '', mail: 'b.osei@pellyard.example' },
+    { id: 'ines', name: 'Ines Falk', aliases: [], role: '' },
+    { id: 'ruth', name: 'Ruth Adair', aliases: [], role: '', mail: null },
+  ]);
+  it.each([
+    ['b.osei@pellyard.example', 'bram'],
+    ['Somebody <B.Osei@Pellyard.example>', 'bram'],
+    ['Ines Falk <office@marrow.example>', 'ines'],
+    ['ruth.adair@yard.example', 'ruth'],
+    ['info@yard.example', null],
+    ['someone else <ruth.adair@yard.example>', null],
+  ])('%s', (label, id) => expect(roster.voice(label)).toBe(id));
+});

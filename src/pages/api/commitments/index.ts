@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { BulkSchema, changeMany, enterCommitment, NewCommitmentSchema, undoMany } from '../../../server/changes.ts';
 import { today } from '../../../server/clock.ts';
 import { answer, currentProject, endpoint } from '../../../server/http.ts';
-import { DifferSchema, duplicatesOf, MergeSchema, mergeCommitments, SplitSchema, sayTheyDiffer, splitCommitment } from '../../../server/merging.ts';
+import { DifferSchema, duplicatesOf, MergeSchema, mergeCommitments, SendSchema, SplitSchema, sayTheyDiffer, sendToProject, splitCommitment } from '../../../server/merging.ts';
 
-const Body = z.union([BulkSchema, MergeSchema, SplitSchema, DifferSchema, z.object({ undo: z.array(z.number().int()).min(1).max(5000) }), NewCommitmentSchema]);
+const Body = z.union([BulkSchema, MergeSchema, SplitSchema, DifferSchema, SendSchema, z.object({ undo: z.array(z.number().int()).min(1).max(5000) }), NewCommitmentSchema]);
 
 /** Open commitments that may be the same. */
 export const GET = answer(async ({ asker, db, context }) => ({ pairs: await duplicatesOf(asker, db, (await currentProject(context, asker, db)).current) }));
@@ -14,6 +14,7 @@ export const POST = endpoint(Body, async ({ asker, db, body, context }) => {
   if ('ids' in body) return changeMany(asker, db, body, today());
   if ('merge' in body) return mergeCommitments(asker, db, body, today());
   if ('split' in body) return splitCommitment(asker, db, body, today());
+  if ('send' in body) return sendToProject(asker, db, body, today());
   if ('differ' in body) {
     await sayTheyDiffer(asker, db, body);
     return { ok: true };

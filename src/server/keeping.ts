@@ -8,6 +8,7 @@ import { inTransaction } from './ledger.ts';
 import { detachMedia } from './media.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
+import { pairTwins, partTwins } from './twins.ts';
 import { forgetWords, recordWords } from './words.ts';
 
 /** How long a record is kept, and how people were told that it is taken. */
@@ -94,5 +95,9 @@ async function letGo(tx: Db, record: number): Promise<void> {
     .where('id', '=', record)
     .execute();
   await detachMedia(tx, record);
+  // what another record of the meeting says too stands for itself from now on
+  const { meeting_id } = await tx.selectFrom('records').select('meeting_id').where('id', '=', record).executeTakeFirstOrThrow();
+  await partTwins(tx, record);
+  await pairTwins(tx, meeting_id);
   forgetWords();
 }

@@ -34,50 +34,47 @@ export async function stampOf(db: Db, meeting: number): Promise<string> {
   return [changes.n ?? 0, finds.n, finds.last ?? 0, said.at ?? ''].join('.');
 }
 
-/** A stream of server-sent events (HTML Living Standard, 9.2) that names the stamp whenever it changes. */
+/**
+ * A stream of server-sent events (HTML Living Standard, 9.2) that names the stamp whenever it changes, until whoever
+ * listens is gone.
+ */
 export function changesAsTheyCome(db: Db, meeting: number, gone: AbortSignal): ReadableStream<Uint8Array> {
   const words = new TextEncoder();
   let timer: ReturnType<typeof setTimeout> | undefined;
-  let before = '';
-  let spoke = Date.now();
+  let over = false;
+  const end = () => {
+    over = true;
+    clearTimeout(timer);
+  };
   return new ReadableStream({
     start(stream) {
+      let before = '';
+      let spoke = Date.now();
+      const say = (text: string) => {
+        spoke = Date.now();
+        stream.enqueue(words.encode(text));
+      };
+      const close = () => {
+        if (over) return;
+        end();
+        stream.close();
+      };
       const look = async () => {
-        if (gone.aborted) return;
         try {
           const now = await stampOf(db, meeting);
-          if (now !== before) {
-            before = now;
-            spoke = Date.now();
-            stream.enqueue(words.encode(`event: changed\ndata: ${now}\n\n`));
-          } else if (Date.now() - spoke > BREATHE_EVERY) {
-            spoke = Date.now();
-            stream.enqueue(words.encode(': still here\n\n'));
-          }
+          if (over) return;
+          if (now !== before) say(`event: changed\ndata: ${now}\n\n`);
+          else if (Date.now() - spoke > BREATHE_EVERY) say(': still here\n\n');
+          before = now;
+          timer = setTimeout(look, LOOK_EVERY);
         } catch {
           // the page asks again when the stream ends
-          clearTimeout(timer);
-          try {
-            stream.close();
-          } catch {
-            // it was closed from the other side
-          }
-          return;
+          close();
         }
-        timer = setTimeout(look, LOOK_EVERY);
       };
-      gone.addEventListener('abort', () => {
-        clearTimeout(timer);
-        try {
-          stream.close();
-        } catch {
-          // it was closed from the other side
-        }
-      });
+      gone.addEventListener('abort', close);
       void look();
     },
-    cancel() {
-      clearTimeout(timer);
-    },
+    cancel: end,
   });
 }

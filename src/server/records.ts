@@ -14,7 +14,7 @@ import { addPerson, peopleOf } from './people.ts';
 import { type RecordFile, readRecordFile } from './record-files.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
-import { pairTwins } from './twins.ts';
+import { pairTwins, partTwins } from './twins.ts';
 import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './voices.ts';
 
 /** Days a record is kept unless its project says otherwise. */
@@ -202,11 +202,7 @@ async function takePlaceOf(tx: Db, meeting: number, old: number, record: number)
     .where('reader', '!=', 'hand')
     .where(({ not, exists, selectFrom }) => not(exists(selectFrom('find_changes').select('find_changes.id').whereRef('find_id', '=', 'finds.id'))))
     .execute();
-  await tx
-    .updateTable('finds')
-    .set({ twin_of: null })
-    .where('twin_of', 'in', ({ selectFrom }) => selectFrom('finds as main').select('main.id').where('main.record_id', '=', old).where('main.reader', '=', SUPERSEDED))
-    .execute();
+  await partTwins(tx, old);
   await pairTwins(tx, meeting);
   await stamp(tx, meeting);
 }

@@ -61,3 +61,12 @@ async function complete(tx: Db, main: { id: number; find: Find }, twin: Find): P
     .where('id', '=', main.id)
     .execute();
 }
+
+/** Finds that stood behind one of a record that has left the list stand for themselves again. */
+export async function partTwins(tx: Db, record: number): Promise<void> {
+  await tx
+    .updateTable('finds')
+    .set({ twin_of: null })
+    .where('twin_of', 'in', ({ selectFrom }) => selectFrom('finds as main').select('main.id').where('main.record_id', '=', record).where('main.reader', '=', SUPERSEDED))
+    .execute();
+}

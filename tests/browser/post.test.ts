@@ -157,7 +157,7 @@ describe('until done, by keyboard', () => {
     await page.keyboard.press('y');
     await page.keyboard.type('hers');
     await page.keyboard.press('Enter');
-    await page.getByRole('button', { name: 'hers', exact: true }).waitFor();
+    await page.getByRole('link', { name: 'hers', exact: true }).waitFor();
     await page.keyboard.press('n');
     await page.keyboard.type('Ruth to order the second pump by 20 March');
     await page.locator('.read', { hasText: 'Order the second pump' }).waitFor();

@@ -6,9 +6,10 @@ import { checkLedger } from '../../src/server/check.ts';
 import { closeMeeting, closingOf } from '../../src/server/closing.ts';
 import type { Db } from '../../src/server/database.ts';
 import { findsIn, findsOf, type KeptFind, markFind, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
+import { changeKeeping } from '../../src/server/keeping.ts';
 import { forgetLearned, habitsOf } from '../../src/server/learned.ts';
 import { ledgerRows, trailOf } from '../../src/server/ledger.ts';
-import { stampOf } from '../../src/server/live.ts';
+import { changesAsTheyCome, stampOf } from '../../src/server/live.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
 import { KeepDaysSchema, keepRecord, previewRecord, setKeepDays } from '../../src/server/records.ts';
 import { judgeFind, reshapeFind } from '../../src/server/reshape.ts';
@@ -71,6 +72,14 @@ describe('two records of one meeting', () => {
     expect(after).toHaveLength(1);
     expect(after[0]).toMatchObject({ owner: ['bram'], due: '2026-03-06' });
     if (before) expect(after[0]!.id).toBe(before.id);
+  });
+  it('when the words of one go, the other says it alone', async () => {
+    const { meeting, record } = await meet(talk('paint samples'));
+    const notes = await second(meeting, '- [ ] Bram: send the paint samples to the harbour office, by Friday', { fileName: 'samples.md' });
+    expect(only(await findsOf(asker, db, meeting), /paint samples/i)[0]!.record).toBe(record);
+    await changeKeeping(asker, db, record, { do: 'now' }, TODAY);
+    const left = only(await findsOf(asker, db, meeting), /paint samples/i).filter((f) => f.verdict === 'open');
+    expect(left.map((f) => f.record)).toEqual([notes]);
   });
   it('are joined and parted by hand where the words do not tell', async () => {
     const { meeting, record } = await meet('Bram: Hello.\nInes: The sky is grey.');
@@ -181,6 +190,16 @@ describe('two people at one desk', () => {
     const stamp = await stampOf(db, meeting);
     await reshapeFind({ ...asker, person: 'bram' }, db, f.id, { do: 'kind', kind: 'question' }, f.seen);
     expect(await stampOf(db, meeting)).not.toBe(stamp);
+    const listener = new AbortController();
+    const reader = changesAsTheyCome(db, meeting, listener.signal).getReader();
+    const heard = async () => new TextDecoder().decode((await reader.read()).value);
+    const first = await heard();
+    expect(first).toMatch(/^event: changed\ndata: /);
+    await judgeFind(asker, db, f.id, true);
+    const second = await heard();
+    expect(second).not.toBe(first);
+    listener.abort();
+    expect((await reader.read()).done).toBe(true);
     await expect(takeFind(asker, db, f.id, { seen: f.seen })).rejects.toThrow('Bram Osei has changed this meanwhile');
     await expect(passFind(asker, db, f.id, f.seen)).rejects.toThrow('meanwhile');
     const now = (await findsOf(asker, db, meeting)).find((x) => x.id === f.id)!;

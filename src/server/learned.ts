@@ -28,7 +28,24 @@ export async function habitsOf(db: Db, project: string): Promise<Habit[]> {
     .orderBy('c.id', 'desc')
     .limit(LOOK_BACK * 2)
     .execute();
+  // a find that was called right or wrong teaches that, also while it is open
+  const called = await db
+    .selectFrom('find_judgements as j')
+    .innerJoin('finds as f', 'f.id', 'j.find_id')
+    .innerJoin('meetings as m', 'm.id', 'f.meeting_id')
+    .select(['f.id', 'f.data', 'j.right'])
+    .where('m.project_id', '=', project)
+    .where('f.verdict', '=', 'open')
+    .where('f.reader', '!=', 'hand')
+    .where('j.at', '>', reset?.at ?? '')
+    .orderBy('j.at', 'desc')
+    .limit(LOOK_BACK)
+    .execute();
   const settled = new Map<number, Settled>();
+  for (const c of called) {
+    const find = JSON.parse(c.data) as Find;
+    if (find.evidence.length > 0) settled.set(c.id, { traits: traitsOf(find), confidence: find.confidence, right: c.right });
+  }
   for (const r of rows) {
     if (settled.has(r.id) || settled.size >= LOOK_BACK) continue;
     const now = JSON.parse(r.data) as Find;

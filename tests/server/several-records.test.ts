@@ -231,6 +231,9 @@ describe('what is taken and passed', () => {
     expect((await findsOf(asker, db, meeting)).find((f) => f.id === own[0]!.id)!.right).toBeNull();
     await forgetLearned(asker, db, project);
     expect(await habitsOf(db, project)).toEqual([]);
+    // what is called wrong counts at once, though nobody has settled it
+    await judgeFind(asker, db, next.id, false);
+    expect((await habitsOf(db, project)).find((h) => h.trait === 'action')).toMatchObject({ count: 1, right: 0 });
   });
 });
 

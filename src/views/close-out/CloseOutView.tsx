@@ -3,7 +3,7 @@ import { shortDay } from '../../core/language/days.ts';
 import type { Choice } from '../../core/ledger/close-out.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
 import type { CloseOutProps } from '../../server/close-out.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
@@ -38,7 +38,7 @@ export default function CloseOutView({ today, tomorrow, done, rest, firstThing: 
       setClosed(out.summary);
       setSaid({ head: 'The day is closed', rest: `${done.length} done, ${out.changed} put off` });
     } catch (error) {
-      setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+      setSaid(wentWrong(error));
     }
   };
   const copy = async () => {

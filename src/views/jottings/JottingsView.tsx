@@ -4,7 +4,7 @@ import { fold } from '../../core/language/fold.ts';
 import { readEntry } from '../../core/ledger/entry.ts';
 import type { About, Jotting } from '../../server/jottings.ts';
 import type { Choice } from '../../server/people.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
 interface Props {
@@ -35,7 +35,7 @@ export default function JottingsView({ jottings: given, today, people, meetings 
   const current = shown[at];
   const roster = useMemo(() => people.map((p) => ({ ...p, aliases: [] })), [people]);
   const read = readEntry(line, roster, { date: today, next: null });
-  const wrong = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+  const wrong = (error: unknown) => setSaid(wentWrong(error));
   const put = (j: Jotting) => setAll((old) => old.map((o) => (o.id === j.id ? j : o)));
   const keep = async () => {
     if (!text.trim()) return;

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import { IMPORT_FIELDS, type ImportField } from '../../core/ledger/bring-in.ts';
 import type { ImportPreview } from '../../server/ledger-files.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
 const FIELD: Record<ImportField, string> = { ref: 'reference', text: 'what', owner: 'owner', due: 'due', state: 'state', made: 'taken on' };
@@ -13,7 +13,7 @@ export default function ImportView({ today }: { today: string }) {
   const [seen, setSeen] = useState<ImportPreview | null>(null);
   const [said, setSaid] = useState<Said | null>(null);
   const [done, setDone] = useState<{ made: number; changed: number; refused: ImportPreview['refused'] } | null>(null);
-  const wrong = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+  const wrong = (error: unknown) => setSaid(wentWrong(error));
   const look = async (f: { name: string; text: string }, columns?: ImportPreview['columns']) => {
     setFile(f);
     setDone(null);

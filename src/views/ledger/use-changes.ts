@@ -1,7 +1,7 @@
 import { type Dispatch, type SetStateAction, useState } from 'react';
 import type { Change } from '../../server/changes.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
-import { get, post, Refused } from '../parts/api.ts';
+import { get, post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import type { LookAlike } from './Duplicates.tsx';
 
@@ -21,7 +21,7 @@ interface Page {
 export function useChanges({ row, marked, setRows, setSaid, unmark, leave, choose }: Page) {
   const [pairs, setPairs] = useState<LookAlike[] | null>(null);
   const put = (r: LedgerRow) => setRows((all) => all.map((x) => (x.id === r.id ? r : x)));
-  const refused = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+  const refused = (error: unknown) => setSaid(wentWrong(error));
 
   const change = async (r: LedgerRow, what: Change, words: string, optimistic: Partial<LedgerRow>) => {
     leave();

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { type Draft, DraftSchema, PART_NAMES, PARTS, type Part, partsOf } from '../../core/meetings/minutes.ts';
 import type { MinutesPageProps } from '../../server/pages/minutes.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { type Live, LiveContext } from './live.ts';
 import { PartNode } from './part-node.ts';
@@ -36,8 +36,7 @@ export default function MinutesView({ meeting, state: given, people, today, audi
   const path = `/api/meetings/${meeting}/minutes`;
 
   const refused = (error: unknown) => {
-    const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', 'Load it again.', null);
-    setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
+    setSaid(wentWrong(error));
   };
 
   const editor = useEditor({

@@ -9,6 +9,12 @@ export class Refused extends Error {
   }
 }
 
+/** What went wrong in words for the bottom line: what the server refused and why, or that this page failed. */
+export function wentWrong(error: unknown): { head: string; rest: string | undefined; bad: true } {
+  const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', 'Load it again.', null);
+  return { head: e.message, rest: e.advice ?? undefined, bad: true };
+}
+
 async function answerOf<T>(response: Response): Promise<T> {
   const value = await response.json().catch(() => null);
   if (response.ok && value !== null) return value as T;

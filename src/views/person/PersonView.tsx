@@ -5,7 +5,7 @@ import { relativeDay } from '../../core/ledger/due.ts';
 import type { Jotting } from '../../server/jottings.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 import type { PersonProps } from '../../server/pages/person.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
 /** A person as a two-sided account: their promises and mine by date, where they are heard and where silent, how they keep dates, notes. */
@@ -17,7 +17,7 @@ export default function PersonView(p: PersonProps) {
   const first = p.person.name.split(' ')[0]!;
   const own = p.person.id === p.me;
   const lines = account(own ? [] : p.theirs, p.mine, p.ended, p.person.id);
-  const wrong = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+  const wrong = (error: unknown) => setSaid(wentWrong(error));
   const add = async (text: string) => {
     const standing = writing === 'standing';
     setWriting(null);

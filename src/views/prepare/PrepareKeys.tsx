@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
 /** What can be done with a briefing: mail it to oneself, copy it, print it. */
@@ -10,8 +10,7 @@ export default function PrepareKeys({ meeting, text, mail }: { meeting: number; 
       const { to } = await post<{ to: string }>(`/api/meetings/${meeting}/briefing`, { do: 'mail' });
       setSaid({ head: 'Mailed', rest: `to ${to}` });
     } catch (error) {
-      const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', null, null);
-      setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
+      setSaid(wentWrong(error));
     }
   };
   const copy = async () => {

@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import type { Closing as Stand } from '../../server/closing.ts';
 import type { Choice } from '../../server/people.ts';
-import { get, post, Refused } from '../parts/api.ts';
+import { get, post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import type { Said } from '../parts/Foot.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
@@ -31,8 +31,7 @@ export function Closing({ meeting, finds, people, today, say }: Props) {
       await run();
       await load();
     } catch (error) {
-      const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', null, null);
-      say({ head: e.message, rest: e.advice ?? undefined, bad: true });
+      say(wentWrong(error));
     }
   };
   const change = (id: number, body: object) => void attempt(() => post(`/api/commitments/${id}`, body));

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import type { Habit } from '../../core/sift/learned.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
 const WORDS: Record<string, string> = { action: 'actions', decision: 'decisions', question: 'open questions', update: 'news of open commitments' };
@@ -25,8 +25,7 @@ export default function LearnedView({ project, habits, forgotAt }: { project: st
       await post('/api/learned', { do: 'forget', project });
       location.reload();
     } catch (error) {
-      const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', null, null);
-      setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
+      setSaid(wentWrong(error));
     }
   };
   return (

@@ -4,7 +4,7 @@ import { seenIn } from '../../core/sift/twins.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
 import type { Reshape } from '../../server/reshape.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import { type Step, useHistory } from '../parts/history.ts';
 import { edgeOf } from './RecordColumn.tsx';
@@ -35,8 +35,7 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
   const find = ordered.find((f) => f.id === current) ?? null;
 
   const refused = (error: unknown) => {
-    const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', 'Load it again.', null);
-    setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
+    setSaid(wentWrong(error));
   };
   /** Puts finds as the server gives them in the place of those shown, or beside them where they are new. */
   const replace = (...now: readonly (KeptFind | null)[]) => {

@@ -6,7 +6,7 @@ import type { EventKind } from '../../core/ledger/events.ts';
 import type { Change } from '../../server/changes.ts';
 import type { Trail, TrailEvent } from '../../server/ledger.ts';
 import type { Choice } from '../../server/people.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
@@ -52,7 +52,7 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
       await post(`/api/commitments/${row.id}`, what);
       location.reload();
     } catch (error) {
-      setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+      setSaid(wentWrong(error));
     }
   };
   const undo = async (id: number) => {
@@ -60,7 +60,7 @@ export default function TrailView({ trail, people, today, next }: TrailProps) {
       await post(`/api/events/${id}`, { do: 'undo' });
       location.reload();
     } catch (error) {
-      setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong.', rest: error instanceof Refused ? (error.advice ?? undefined) : undefined, bad: true });
+      setSaid(wentWrong(error));
     }
   };
   const step = (by: number) => {

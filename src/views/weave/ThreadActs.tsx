@@ -3,7 +3,7 @@ import { shortDay } from '../../core/language/days.ts';
 import type { WeaveGroup } from '../../core/ledger/weave.ts';
 import type { Change } from '../../server/changes.ts';
 import type { Choice } from '../../server/people.ts';
-import { post, Refused } from '../parts/api.ts';
+import { post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import type { Said } from '../parts/Foot.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
@@ -29,8 +29,7 @@ export function useThreads(groups: readonly WeaveGroup[]) {
   }, []);
   const open = new Set(groups.flatMap((g) => g.rows.filter((r) => r.open).map((r) => r.id)));
   const refused = (error: unknown) => {
-    const e = error instanceof Refused ? error : new Refused('Something went wrong in this page.', null, null);
-    setSaid({ head: e.message, rest: e.advice ?? undefined, bad: true });
+    setSaid(wentWrong(error));
   };
   const toggle = (id: number) => {
     if (!open.has(id)) {

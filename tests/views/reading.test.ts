@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { KeptFind } from '../../src/server/finds.ts';
-import { readingWords, refine } from '../../src/views/sift/reading.ts';
+import { countsInWords, readingWords, refine } from '../../src/views/sift/reading.ts';
+import { changedElsewhere } from '../../src/views/sift/use-live.ts';
 
 const find = (id: number, text: string, verdict: KeptFind['verdict'] = 'open'): KeptFind => ({
   id,
@@ -52,5 +53,24 @@ describe('the close reader’s finds on the screen', () => {
     [{ state: 'done', done: 4, all: 4, why: null }, undefined],
   ] as const)('%o is said as %s', (state, words) => {
     expect(readingWords(state)).toBe(words);
+  });
+  it('are counted together when they arrived in two goes', () => {
+    expect(countsInWords({ added: 1, changed: 2, gone: 0 }, { added: 1, changed: 0, gone: 3 })).toBe('2 new, 2 put better, 3 dropped');
+    expect(countsInWords({ added: 0, changed: 0, gone: 0 })).toBe('nothing changed');
+  });
+});
+
+describe('what is told as changed elsewhere', () => {
+  it('is what people did, not what a reader did', () => {
+    const shown = [find(1, 'a'), find(2, 'b')];
+    expect(
+      changedElsewhere(shown, [
+        { ...find(1, 'A'), reader: 'close' },
+        { ...find(3, 'c'), reader: 'close' },
+      ]),
+    ).toBeNull();
+    expect(changedElsewhere(shown, [{ ...find(1, 'A'), verdict: 'taken', seen: 4, ref: 'C-9', by: 'Noor' }, find(2, 'b')])).toBe('Noor took C-9: A');
+    expect(changedElsewhere(shown, [...shown, { ...find(3, 'by hand'), reader: 'hand', by: 'Noor' }])).toBe('Noor marked a find: by hand');
+    expect(changedElsewhere([{ ...find(1, 'a'), seen: 2 }, find(2, 'b')], [find(2, 'b')])).toBe('A find was taken away');
   });
 });

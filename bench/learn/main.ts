@@ -40,7 +40,7 @@ if (argv.includes('--export')) {
             p: u.speaker ? roster.firstName(u.speaker) : (u.source.voice ?? ''),
             who: u.speaker,
             dates: u.dates.map((d) => [place(u.text, d.from), d.date]),
-            names: u.mentions.map((x) => [place(u.text, x.from), x.person]),
+            names: u.mentions.map((x) => [place(u.text, x.from), x.person, place(u.text, x.to)]),
           })),
           open: m.input.open.map((o) => ({ ...o, who: o.owner.map((p) => roster.firstName(p)).join(' and ') })),
           gold: m.gold,

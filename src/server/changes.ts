@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { shortDay } from '../core/language/days.ts';
 import { type EventKind, IsoDateSchema } from '../core/ledger/events.ts';
-import { wouldCircle } from '../core/ledger/state.ts';
+import { type CommitmentState, isEnded, wouldCircle } from '../core/ledger/state.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { resolveOwners } from './finds.ts';
@@ -78,7 +78,7 @@ async function applyChange(asker: Asker, tx: Db, id: number, change: Change, tod
   const c = await tx.selectFrom('commitments').select(['project_id', 'state', 'number', 'put_off', 'due']).where('id', '=', id).executeTakeFirst();
   mustSee(asker, c?.project_id, 'commitment');
   const { project_id: project, state, number, put_off, due } = c!;
-  const ended = state === 'done' || state === 'dropped';
+  const ended = isEnded(state as CommitmentState);
   if (ended && !ALSO_ENDED.has(change.do)) throw new Refusal('conflict', `C-${number} is ${state}.`, 'Reopen it first.');
   if (!ended && change.do === 'reopen') throw new Refusal('conflict', `C-${number} is open already.`);
   if (change.do === 'no date' && due !== null) throw new Refusal('conflict', `C-${number} has a date.`, 'Take the date away first.');

@@ -34,7 +34,7 @@ export function ledgerFile(rows: readonly LedgerRow[], format: LedgerFormat, tod
   }
 }
 
-const STATUS: Record<string, string> = { done: 'COMPLETED', dropped: 'CANCELLED', blocked: 'NEEDS-ACTION', open: 'NEEDS-ACTION' };
+const STATUS: Record<string, string> = { done: 'COMPLETED', dropped: 'CANCELLED', merged: 'CANCELLED', blocked: 'NEEDS-ACTION', open: 'NEEDS-ACTION' };
 
 /** To-dos with identifiers that stay the same, so that a subscribed calendar follows changes. */
 function todoCalendar(rows: readonly LedgerRow[]): string {

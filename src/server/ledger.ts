@@ -2,7 +2,7 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { carriedOver } from '../core/ledger/due.ts';
 import { EVENT_KINDS, type EventData, EventDataSchema, type EventKind, type LedgerEvent, type Place, PlaceSchema, standingEvents } from '../core/ledger/events.ts';
-import { type CommitmentState, type Standing, standingOf } from '../core/ledger/state.ts';
+import { type CommitmentState, ENDED, type Standing, standingOf } from '../core/ledger/state.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
 import { Refusal } from './refusal.ts';
@@ -188,7 +188,7 @@ function filtered(asker: Asker, db: Db, filter: LedgerFilter) {
     .where('c.project_id', 'in', filter.project ? [...visible(asker).filter((p) => p === filter.project), ''] : visible(asker))
     .where('c.state', '!=', 'withdrawn');
   if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
-  if (filter.state === 'ended') query = query.where('c.state', 'in', ['done', 'dropped']);
+  if (filter.state === 'ended') query = query.where('c.state', 'in', ENDED);
   if (filter.ids) query = query.where(sql<boolean>`c.id IN (SELECT value FROM json_each(${JSON.stringify(filter.ids)}))`);
   if (filter.series) query = query.where('c.series_id', '=', filter.series);
   if (filter.dueBy) query = query.where('c.due', '<=', filter.dueBy);
@@ -269,6 +269,7 @@ export interface LedgerCounts {
   loose: number;
   done: number;
   dropped: number;
+  merged: number;
   doneThisWeek: number;
   putOff: number;
   backlog: number;
@@ -288,6 +289,7 @@ export async function ledgerCounts(asker: Asker, db: Db, project: string, today:
       sum(sql`${open} AND ((c.due IS NULL AND c.undated = 0) OR NOT EXISTS (SELECT 1 FROM commitment_owners o WHERE o.commitment_id = c.id))`).as('loose'),
       sum(sql`c.state = 'done'`).as('done'),
       sum(sql`c.state = 'dropped'`).as('dropped'),
+      sum(sql`c.state = 'merged'`).as('merged'),
       sum(sql`c.state = 'done' AND c.ended_on >= ${weekFrom}`).as('doneThisWeek'),
       sum(sql`${open} AND c.put_off IS NOT NULL AND c.put_off != 'backlog' AND c.put_off > ${today}`).as('putOff'),
       sum(sql`${open} AND c.put_off = 'backlog'`).as('backlog'),

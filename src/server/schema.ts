@@ -231,7 +231,8 @@ export interface Database {
     became: ColumnType<string | null, string | null | undefined, string | null>;
     removed_at: ColumnType<string | null, string | null | undefined, string | null>;
   };
-  ledger_views: { id: Generated<number>; project_id: string; person_id: string; name: string; query: string; grouping: string };
+  /** `columns`: their names with a space between; null where the view says nothing of them */
+  ledger_views: { id: Generated<number>; project_id: string; person_id: string; name: string; query: string; grouping: string; columns: string | null };
   close_outs: { project_id: string; person_id: string; day: string; first_thing: string; summary: string; at: string };
   /** what is being written; `revision` goes up with every change, so that two people do not overwrite each other */
   minutes_drafts: { meeting_id: number; draft: string; revision: number; changed_at: string; by_person: string };

@@ -6,7 +6,7 @@ import { SUPERSEDED } from './schema.ts';
 /**
  * Finds of a meeting that are said in two of its records become one: the later record's stands behind the earlier
  * record's and gives it its places, and owner and date where it has none. A find that somebody has judged or reshaped
- * stays what they made of it.
+ * stays what they made of it, and stands before what another record says, be that the earlier one.
  */
 export async function pairTwins(tx: Db, meeting: number): Promise<void> {
   const rows = (
@@ -21,7 +21,7 @@ export async function pairTwins(tx: Db, meeting: number): Promise<void> {
   ).map((r) => ({ ...r, find: JSON.parse(r.data) as Find, free: !r.touched && r.verdict === 'open' && r.reader !== 'hand' }));
   if (new Set(rows.map((r) => r.record_id)).size < 2) return;
   const merged = (r: (typeof rows)[number]) => !!r.touched && r.twin_of !== null;
-  const mains = rows.filter((r) => !merged(r) && (!r.free || r.record_id === rows[0]!.record_id));
+  const mains = rows.filter((r) => !merged(r) && !r.free);
   const taken = new Set<string>();
   for (const r of rows) {
     if (merged(r)) continue;
@@ -29,7 +29,7 @@ export async function pairTwins(tx: Db, meeting: number): Promise<void> {
       if (r.twin_of !== null) await tx.updateTable('finds').set({ twin_of: null }).where('id', '=', r.id).execute();
       continue;
     }
-    const open = mains.filter((m) => m.record_id < r.record_id && !taken.has(`${m.id} ${r.record_id}`));
+    const open = mains.filter((m) => (m.record_id < r.record_id || (!m.free && m.record_id !== r.record_id)) && !taken.has(`${m.id} ${r.record_id}`));
     const found = twinOf(
       r.find,
       open.map((m) => ({ ...m.find, row: m })),

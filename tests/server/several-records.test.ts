@@ -5,7 +5,7 @@ import { changeCommitment } from '../../src/server/changes.ts';
 import { checkLedger } from '../../src/server/check.ts';
 import { closeMeeting, closingOf } from '../../src/server/closing.ts';
 import type { Db } from '../../src/server/database.ts';
-import { findsIn, findsOf, type KeptFind, markFind, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
+import { findsIn, findsOf, type KeptFind, keepFinds, markFind, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
 import { changeKeeping } from '../../src/server/keeping.ts';
 import { forgetLearned, habitsOf } from '../../src/server/learned.ts';
 import { ledgerRows, trailOf } from '../../src/server/ledger.ts';
@@ -72,6 +72,18 @@ describe('two records of one meeting', () => {
     expect(after).toHaveLength(1);
     expect(after[0]).toMatchObject({ owner: ['bram'], due: '2026-03-06' });
     if (before) expect(after[0]!.id).toBe(before.id);
+  });
+  it('what was taken from the later one is not proposed again when the earlier one is read more closely', async () => {
+    const { meeting, record } = await meet('Ines: Those ladders.\nBram: Mm, mine.');
+    const notes = await second(meeting, '- [ ] Bram: mend the ladders of the west wall by Friday', { fileName: 'ladders.md' });
+    const [noted] = only(await findsIn(asker, db, meeting, notes), /ladders/i);
+    const taken = await takeFind(asker, db, noted!.id, {});
+    const { id: _, also: _also, ...find } = noted!;
+    await keepFinds(db, meeting, record, { finds: [{ ...find, key: 'action:0:0', evidence: [{ segment: 0, from: 0, to: 14, role: 'states' }], clues: [] }], reader: 'close' });
+    const all = only(await findsOf(asker, db, meeting), /ladders/i);
+    expect(all).toMatchObject([{ id: noted!.id, verdict: 'taken', ref: taken.ref }]);
+    expect(all[0]!.also.map((e) => e.record)).toEqual([record]);
+    expect(only(await findsIn(asker, db, meeting, record), /ladders/i)).toMatchObject([{ id: noted!.id, verdict: 'taken' }]);
   });
   it('when the words of one go, the other says it alone', async () => {
     const { meeting, record } = await meet(talk('paint samples'));

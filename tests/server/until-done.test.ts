@@ -139,7 +139,9 @@ describe('saved views', () => {
     const before = await viewsOf(asker, db, P);
     await saveView(asker, db, P, { name: 'mine', query: 'mine late', grouping: 'due' });
     const views = await saveView(asker, db, P, { name: 'mine', query: 'mine', grouping: 'owner' });
-    expect(views.filter((v) => v.name === 'mine')).toMatchObject([{ query: 'mine', grouping: 'owner' }]);
+    expect(views.filter((v) => v.name === 'mine')).toMatchObject([{ query: 'mine', grouping: 'owner', columns: null }]);
+    const withColumns = (await saveView(asker, db, P, { name: 'mine', query: 'mine', grouping: 'project', columns: ['state', 'due'] })).find((v) => v.name === 'mine');
+    expect(withColumns).toMatchObject({ grouping: 'project', columns: ['state', 'due'] });
     expect(await dropView(asker, db, P, views.find((v) => v.name === 'mine')!.id)).toEqual(before);
   });
 });

@@ -1,7 +1,7 @@
 import { daysBetween, isIsoDate } from '../dates/calendar.ts';
 import { fold } from '../language/fold.ts';
 import { dueWindow } from './due.ts';
-import { type CommitmentState, isLoose } from './state.ts';
+import { type CommitmentState, isEnded, isLoose } from './state.ts';
 
 /** What a query is asked of: one line of the Ledger. */
 export interface Queried {
@@ -46,7 +46,7 @@ export interface Query {
 export const QUERY_KEYS: readonly { key: string; means: string; example: string }[] = [
   { key: 'owner', means: 'who holds it: part of a name, me, or nobody', example: 'owner:aoife' },
   { key: 'series', means: 'where it comes from: part of the name', example: 'series:"works call"' },
-  { key: 'is', means: 'open, done, dropped, ended, waiting, late, loose, awaiting (a confirmation), off (put off), backlog, mine', example: 'is:late' },
+  { key: 'is', means: 'open, done, dropped, merged, ended, waiting, late, loose, awaiting (a confirmation), off (put off), backlog, mine', example: 'is:late' },
   { key: 'due', means: 'today, tomorrow, week, next-week, none, a day, or before and after one', example: 'due:<2026-05-01' },
   { key: 'age', means: 'days since it was taken on', example: 'age:>30' },
   { key: 'quiet', means: 'days since anything was heard of it', example: 'quiet:>10' },
@@ -56,7 +56,7 @@ export const QUERY_KEYS: readonly { key: string; means: string; example: string 
 ];
 
 /** Words that may stand alone for `is:`. */
-const FLAGS = new Set(['open', 'done', 'dropped', 'ended', 'waiting', 'late', 'loose', 'awaiting', 'off', 'backlog', 'mine', 'all']);
+const FLAGS = new Set(['open', 'done', 'dropped', 'merged', 'ended', 'waiting', 'late', 'loose', 'awaiting', 'off', 'backlog', 'mine', 'all']);
 const KEYS = new Set(QUERY_KEYS.map((k) => k.key));
 const DUE: Record<string, string> = { today: 'today', tomorrow: 'tomorrow', week: 'this week', 'next-week': 'next week', later: 'later', none: 'no date', late: 'late' };
 const NUMBERS = new Set(['age', 'quiet', 'carried', 'moved']);
@@ -100,7 +100,7 @@ function problemWith(key: string, value: string): string | null {
 }
 
 /** Whether anything in a query says which states are meant; without it a list shows what is open. */
-export const namesState = (q: Query) => q.terms.some((t) => t.key === 'is' && ['open', 'done', 'dropped', 'ended', 'all'].includes(t.value.toLowerCase()) && !t.not);
+export const namesState = (q: Query) => q.terms.some((t) => t.key === 'is' && ['open', 'done', 'dropped', 'merged', 'ended', 'all'].includes(t.value.toLowerCase()) && !t.not);
 
 /** Whether a line is what a query asks for. */
 export function answers(row: Queried, query: Query, context: QueryContext): boolean {
@@ -122,7 +122,7 @@ function foldedWords(row: Queried): string {
   return words;
 }
 
-const ended = (r: Queried) => r.state === 'done' || r.state === 'dropped';
+const ended = (r: Queried) => isEnded(r.state);
 
 function holds(row: Queried, t: Term, { today, me }: QueryContext): boolean {
   const value = fold(t.value);

@@ -1,6 +1,6 @@
 import { type LedgerEvent, standingEvents } from './events.ts';
 
-export const STATES = ['open', 'blocked', 'done', 'dropped', 'withdrawn'] as const;
+export const STATES = ['open', 'blocked', 'done', 'dropped', 'merged', 'withdrawn'] as const;
 export type CommitmentState = (typeof STATES)[number];
 
 /** Where a commitment stands after all that happened to it. */
@@ -10,7 +10,7 @@ export interface Standing {
   due: string | null;
   state: CommitmentState;
   madeOn: string;
-  /** the day it was done or dropped */
+  /** the day it was done, dropped, or merged into another */
   endedOn: string | null;
   /** how often its date was moved after it had one */
   moved: number;
@@ -72,7 +72,7 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
     }
     if (e.kind === 'merged') {
       if (e.data.into !== undefined) {
-        now.state = 'dropped';
+        now.state = 'merged';
         now.endedOn = e.on;
         now.putOff = null;
       }
@@ -129,6 +129,14 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
 
 export function isOpen(state: CommitmentState): boolean {
   return state === 'open' || state === 'blocked';
+}
+
+/** The states a commitment ends in; it may be reopened from each. */
+export const ENDED = ['done', 'dropped', 'merged'] as const satisfies readonly CommitmentState[];
+export type Ending = (typeof ENDED)[number];
+
+export function isEnded(state: CommitmentState): state is Ending {
+  return (ENDED as readonly CommitmentState[]).includes(state);
 }
 
 /** A commitment that lacks an owner or a date stays flagged until it has both, or somebody has said that it needs no date. */

@@ -1,6 +1,6 @@
 import { daysBetween, type IsoDate } from '../dates/calendar.ts';
 import { type EventKind, type LedgerEvent, standingEvents } from './events.ts';
-import { isOpen, standingOf } from './state.ts';
+import { type Ending, isEnded, isOpen, standingOf } from './state.ts';
 
 /** A commitment with all that happened to it. */
 export interface WovenCommitment {
@@ -39,7 +39,7 @@ export interface WeaveRow {
   /** days late today, 0 when it is not */
   late: number;
   open: boolean;
-  ended: 'done' | 'dropped' | null;
+  ended: Ending | null;
   /** key of the row it went to, and the day */
   handedTo: { row: string; on: IsoDate } | null;
 }
@@ -116,14 +116,14 @@ function rowsOf(c: WovenCommitment, today: IsoDate, byHolder: boolean): WeaveRow
     }
     if (e.kind === 'moved') due = e.data.due ?? null;
     if (e.kind === 'blocked') waiting = true;
-    else if (e.kind === 'moved' || e.kind === 'done' || e.kind === 'dropped' || e.kind === 'reopened' || (e.kind === 'restated' && e.data.reason !== 'still blocked')) waiting = false;
+    else if (e.kind === 'moved' || e.kind === 'done' || e.kind === 'dropped' || e.kind === 'merged' || e.kind === 'reopened' || (e.kind === 'restated' && e.data.reason !== 'still blocked')) waiting = false;
     row.knots.push({ on, kind: e.kind, event: e.id });
   }
   until(end);
   row.open = isOpen(now.state);
   row.due = row.open ? now.due : null;
   row.late = row.open && now.due !== null && now.due < today ? daysBetween(now.due, today) : 0;
-  row.ended = now.state === 'done' || now.state === 'dropped' ? now.state : null;
+  row.ended = isEnded(now.state) ? now.state : null;
   return rows;
 }
 

@@ -22,6 +22,8 @@ export interface LedgerProps {
   start: { owner: string; state: string; series: string; due: string; text: string };
   /** how lines are grouped, as the address says it */
   by: string | null;
+  /** the columns the address asks for */
+  columns: string | null;
 }
 
 /** What is shown at once: the open ones that come first. */
@@ -51,6 +53,7 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
     people: choicesOf(people),
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
     by: q.get('by'),
+    columns: q.get('columns'),
   };
   return { view, calendar: await calendarPath(db, asker), ...counts };
 }

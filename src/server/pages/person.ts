@@ -60,7 +60,7 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
     next,
     heard: { from, meetings: meetings.map((m) => m.date), letters: letters.map((l) => ({ on: l.sent_at!.slice(0, 10), late: l.kind === 'overdue' })), answers: answers.map((a) => a.received_at.slice(0, 10)), silentFor: silence.find((s) => s.person === id)?.silentFor ?? null },
     onTime: onTimeOf(
-      held.filter((r) => r.state !== 'dropped').map((r) => ({ ref: r.ref, due: r.due, doneOn: r.state === 'done' ? r.endedOn : null })),
+      held.filter((r) => r.state !== 'dropped' && r.state !== 'merged').map((r) => ({ ref: r.ref, due: r.due, doneOn: r.state === 'done' ? r.endedOn : null })),
       today,
     ),
     notes,

@@ -1,5 +1,6 @@
 import { addDays } from '../../core/dates/calendar.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
+import { ENDED, type Ending } from '../../core/ledger/state.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
 import { eventsByCommitment, ledgerRows } from '../ledger.ts';
 import { type Choice, choicesOf, peopleOf } from '../people.ts';
@@ -87,13 +88,15 @@ export async function weavePage({ db, asker, project, today }: PageSession, aske
   const shown = groups.flatMap((g) => g.rows);
   const open = shown.filter((r) => r.open);
   const late = open.filter((r) => r.late > 0).length;
-  const done = shown.filter((r) => r.ended === 'done').length;
-  const dropped = shown.filter((r) => r.ended === 'dropped').length;
+  const ended = (how: Ending) => shown.filter((r) => r.ended === how).length;
+  const told = ENDED.filter((how) => ended(how))
+    .map((how) => `${ended(how)} ${how}`)
+    .join(', ');
   const total = new Set(shown.map((r) => r.ref)).size;
   return {
     title: own?.title ?? (person ? `What ${person.name} holds and held` : 'The whole project'),
     fig: [own ? (['', 'Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'][own.weekday] ?? '') : 'Weave', past.length ? `${past.length} held` : 'none held'],
-    sub: `${total} ${total === 1 ? 'thread' : 'threads'}: ${open.length} open${late ? `, of which ${late} late` : ''}${done ? `; ${done} done` : ''}${dropped ? `, ${dropped} dropped` : ''}`,
+    sub: `${total} ${total === 1 ? 'thread' : 'threads'}: ${open.length} open${late ? `, of which ${late} late` : ''}${told && `; ${told}`}`,
     view: {
       groups,
       names: Object.fromEntries(people.map((p) => [p.id, p.name])),

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { addDays, daysBetween, weekday } from '../../core/dates/calendar.ts';
 import { readTypedDate } from '../../core/dates/read.ts';
+import { isEnded } from '../../core/ledger/state.ts';
 import { dayIn, firstNameOf } from '../../core/letters/compose.ts';
 import { WORDS } from '../../core/letters/templates.ts';
 import { PAGE_WORDS } from '../../core/letters/words/page.ts';
@@ -76,7 +77,7 @@ function Item({ item: i, n, today, page, open, wrong, onChange, onTell }: { item
   const late = i.due !== null && i.due < today ? daysBetween(i.due, today) : 0;
   const read = /^\d{4}-\d{2}-\d{2}$/.test(date) ? date : date ? readTypedDate(date, { date: today, next: null }) : null;
   const asks = firstNameOf(page.asks);
-  const ended = i.state === 'done' || i.state === 'dropped';
+  const ended = isEnded(i.state);
   const toldWords = i.told ? `${w.saidNow[i.told.kind] ?? i.told.kind}${i.told.kind === 'moved' && i.told.due ? `: ${dayIn(language, i.told.due)}` : i.told.kind === 'reassigned' && i.told.owner ? '' : ''}` : '';
   return (
     <li className={open && !ended ? 'at' : 'through'}>

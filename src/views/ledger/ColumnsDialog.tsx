@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
-import { COLUMN_NAMES, COLUMNS, type Column, shifted, toggled, USUAL } from './columns.ts';
+import { COLUMNS, type Column, shifted, toggled, USUAL } from '../../core/ledger/look.ts';
+import { COLUMN_NAMES } from './columns.ts';
 
 /** Which columns the Ledger has, and in which order. */
 export function ColumnsDialog({ columns, onChange, onClose }: { columns: readonly Column[]; onChange(columns: Column[]): void; onClose(): void }) {

@@ -2,13 +2,14 @@ import { type ReactNode, type Ref, useState } from 'react';
 import { addDays } from '../../core/dates/calendar.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
+import type { Column } from '../../core/ledger/look.ts';
 import type { Change } from '../../server/changes.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 import type { Choice } from '../../server/people.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
-import { COLUMN_CLASS, type Column } from './columns.ts';
+import { COLUMN_CLASS } from './columns.ts';
 import type { Group } from './grouping.ts';
 
 export type LineField = 'text' | 'owner' | 'due' | 'off' | 'waits' | 'parts';

@@ -1,18 +1,21 @@
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { DUE_WINDOWS } from '../../core/ledger/due.ts';
+import { type Column, type Grouping, readColumns, readGrouping, USUAL } from '../../core/ledger/look.ts';
 import { QUERY_KEYS, readQuery } from '../../core/ledger/query.ts';
+import { isEnded, isOpen } from '../../core/ledger/state.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 import type { LedgerProps } from '../../server/pages/ledger.ts';
 import { post } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
-import { Pick } from '../parts/Pick.tsx';
 import { ColumnsDialog } from './ColumnsDialog.tsx';
-import { COLUMN_CLASS, COLUMN_NAMES, type Column, readColumns, USUAL } from './columns.ts';
+import { COLUMN_CLASS, COLUMN_NAMES } from './columns.ts';
 import { Duplicates } from './Duplicates.tsx';
 import { EntryLine } from './EntryLine.tsx';
-import { type Grouping, groupRows, passes, readGrouping } from './grouping.ts';
+import { FilterSentence } from './FilterSentence.tsx';
+import { ALL_OPEN, groupRows, passes } from './grouping.ts';
 import { LedgerLine, type LineField, trailOf } from './LedgerLine.tsx';
+import { SavedViews, ViewName } from './SavedViews.tsx';
+import { SendTo } from './SendTo.tsx';
 import { useChanges } from './use-changes.ts';
 import { useLines } from './use-lines.ts';
 
@@ -21,7 +24,7 @@ type Editing = { id: number; field: LineField } | null;
 /** Where the columns are kept, on this machine. */
 const KEPT = 'ottik-ledger-columns';
 
-export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, others, start, by: asked }: LedgerProps) {
+export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, others, start, by: asked, columns: askedColumns }: LedgerProps) {
   const everywhere = Object.keys(projects).length > 1;
   const { rows, setRows, want } = useLines(given, count, everywhere);
   const [filter, setFilter] = useState(start);
@@ -34,10 +37,10 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   const query = useMemo(() => readQuery(filter.text), [filter.text]);
   const [current, setCurrent] = useState<number | null>(given.find((r) => passes(r, start, readQuery(start.text), context))?.id ?? null);
   const [editing, setEditing] = useState<Editing>(null);
-  const [columns, setColumns] = useState<Column[]>([...USUAL]);
+  const [columns, setColumns] = useState<Column[]>(readColumns(askedColumns) ?? [...USUAL]);
   const [choosing, setChoosing] = useState(false);
   const [sending, setSending] = useState(false);
-  useEffect(() => setColumns(readColumns(localStorage.getItem(KEPT))), []);
+  useEffect(() => setColumns(readColumns(askedColumns) ?? readColumns(localStorage.getItem(KEPT)) ?? [...USUAL]), [askedColumns]);
   const keepColumns = (to: Column[]) => {
     setColumns(to);
     localStorage.setItem(KEPT, to.join(' '));
@@ -106,7 +109,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
     if (!name.trim()) return;
     try {
       const words = [filter.text, filter.owner && `owner:${filter.owner}`, filter.series && `series:${filter.series}`, filter.state !== 'open' && `is:${filter.state}`].filter(Boolean).join(' ');
-      setViews((await post<{ views: typeof views }>('/api/ledger-views', { name, query: words, grouping: by })).views);
+      setViews((await post<{ views: typeof views }>('/api/ledger-views', { name, query: words, grouping: by, columns })).views);
       setSaid({ head: 'Saved', rest: `${name}: ${words || 'all that is open'}` });
     } catch (error) {
       refused(error);
@@ -119,71 +122,29 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   };
   const edit = (field: NonNullable<Editing>['field']) => {
     if (!row) return;
-    if ((row.state === 'done' || row.state === 'dropped') && field !== 'text') {
+    if (isEnded(row.state) && field !== 'text') {
       setSaid({ head: `${row.ref} is ${row.state}`, rest: 'Reopen it first, with U.', bad: true });
       return;
     }
     setEditing({ id: row.id, field });
   };
-  const open = row && row.state !== 'done' && row.state !== 'dropped';
-
-  const select = (label: string, key: keyof typeof filter, options: [string, string][]) => <Pick label={label} value={filter[key]} options={options} onPick={(v) => setFilter({ ...filter, [key]: v })} />;
+  const open = row && isOpen(row.state);
 
   return (
     <>
-      <div className="say">
-        <span className="fl">Show</span>
-        <span className="sentence">
-          {select('State', 'state', [
-            ['open', 'open'],
-            ['loose', 'loose'],
-            ['waiting', 'waiting'],
-            ['ended', 'ended'],
-            ['off', 'put off'],
-            ['backlog', 'backlogged'],
-            ['all', 'all'],
-          ])}{' '}
-          commitments held by {select('Owner', 'owner', [['', 'anyone'], [me, 'me'], ['nobody', 'nobody'], ...people.filter((p) => p.id !== me && rows.some((r) => r.owner.some((o) => o.id === p.id))).map((p): [string, string] => [p.id, p.name])])}, from{' '}
-          {select('Series', 'series', [['', 'any meeting'], ...series.map((s): [string, string] => [s.id, s.short])])}, due {select('Due', 'due', [['', 'any time'], ...DUE_WINDOWS.map((w): [string, string] => [w, w === 'late' ? 'before today' : w])])}, grouped by{' '}
-          <label className="pick">
-            <span className="vh">Grouped by</span>
-            <select value={by} onChange={(e) => setBy(e.target.value as Grouping)}>
-              <option value="due">when they are due</option>
-              <option value="owner">who holds them</option>
-              <option value="series">where they come from</option>
-              <option value="state">how they stand</option>
-              {everywhere && <option value="project">which project</option>}
-            </select>
-          </label>
-        </span>
-        <label className="in">
-          <span className="vh">Words in them</span>
-          <input ref={search} value={filter.text} placeholder="Words, or owner:bram late" onChange={(e) => setFilter({ ...filter, text: e.target.value })} onKeyDown={(e) => (e.key === 'Escape' || e.key === 'Enter') && (e.target as HTMLElement).blur()} />
-          <kbd>F</kbd>
-        </label>
-      </div>
+      <FilterSentence filter={filter} by={by} people={people.filter((p) => rows.some((r) => r.owner.some((o) => o.id === p.id)))} series={series} me={me} everywhere={everywhere} search={search} onFilter={setFilter} onGroup={setBy} />
       {(query.wrong.length > 0 || sending || pairs !== null || marked.size > 0 || views.length > 0 || naming || entering) && (
         <div className="say second">
           {sending ? (
-            <span className="sentence">
-              {marked.size ? `${marked.size} marked` : row?.ref} to{' '}
-              {others.map((p) => (
-                <button
-                  key={p.id}
-                  type="button"
-                  className="set"
-                  onClick={() => {
-                    setSending(false);
-                    void send(p.id, p.name);
-                  }}
-                >
-                  {p.name}
-                </button>
-              ))}{' '}
-              <button type="button" className="may" onClick={() => setSending(false)}>
-                Leave it <kbd>Esc</kbd>
-              </button>
-            </span>
+            <SendTo
+              what={marked.size ? `${marked.size} marked` : (row?.ref ?? '')}
+              projects={others}
+              onSend={(id, name) => {
+                setSending(false);
+                void send(id, name);
+              }}
+              onLeave={() => setSending(false)}
+            />
           ) : pairs !== null ? (
             <Duplicates pairs={pairs} today={today} onMerge={(p) => void merge(p.keep, [p.other.id])} onDiffer={(p) => void differ(p)} onLeave={() => setPairs(null)} />
           ) : entering ? (
@@ -209,43 +170,19 @@ export default function LedgerView({ rows: given, all: count, people, series, to
               </button>
             </>
           ) : naming ? (
-            <label className="sentence">
-              Save this view as{' '}
-              <input
-                // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to type into it
-                autoFocus
-                maxLength={60}
-                onKeyDown={(e) => {
-                  if (e.key === 'Enter') void saveView((e.target as HTMLInputElement).value);
-                  if (e.key === 'Escape') setNaming(false);
-                }}
-                onBlur={() => setNaming(false)}
-              />
-            </label>
+            <ViewName onSave={(name) => void saveView(name)} onLeave={() => setNaming(false)} />
           ) : query.wrong.length > 0 ? (
             <span className="soon">{query.wrong.join('. ')}</span>
           ) : (
-            <span className="sentence saved">
-              Saved:{' '}
-              {views.map((v) => (
-                <span key={v.id}>
-                  <a
-                    className="set"
-                    href={`/ledger?${new URLSearchParams({ text: v.query, by: v.grouping })}`}
-                    onClick={(e) => {
-                      e.preventDefault();
-                      setFilter({ owner: '', state: 'open', series: '', due: '', text: v.query });
-                      setBy(v.grouping);
-                    }}
-                  >
-                    {v.name}
-                  </a>{' '}
-                  <button type="button" className="moss" aria-label={`Drop the view ${v.name}`} onClick={() => void post<{ views: typeof views }>('/api/ledger-views', { drop: v.id }).then((o) => setViews(o.views), refused)}>
-                    ×
-                  </button>{' '}
-                </span>
-              ))}
-            </span>
+            <SavedViews
+              views={views}
+              onOpen={(v) => {
+                setFilter({ ...ALL_OPEN, text: v.query });
+                setBy(v.grouping);
+                if (v.columns) setColumns(v.columns);
+              }}
+              onDrop={(v) => void post<{ views: typeof views }>('/api/ledger-views', { drop: v.id }).then((o) => setViews(o.views), refused)}
+            />
           )}
         </div>
       )}
@@ -258,7 +195,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
               Bring in a record
             </a>
           ) : (
-            <button type="button" className="do" onClick={() => setFilter({ owner: '', state: 'open', series: '', due: '', text: '' })}>
+            <button type="button" className="do" onClick={() => setFilter(ALL_OPEN)}>
               Show all open ones
             </button>
           )}

@@ -1,15 +1,20 @@
 import { DUE_WINDOWS, dueWindow } from '../../core/ledger/due.ts';
+import type { Grouping } from '../../core/ledger/look.ts';
 import { answers, namesState, type Query, type QueryContext } from '../../core/ledger/query.ts';
-import { isLoose } from '../../core/ledger/state.ts';
+import { type Ending, isEnded, isLoose } from '../../core/ledger/state.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 
-export const GROUPINGS = ['due', 'owner', 'series', 'state', 'project'] as const;
-export type Grouping = (typeof GROUPINGS)[number];
-
-/** A grouping by its name in an address, or the one that is used without. */
-export function readGrouping(name: string | null, otherwise: Grouping): Grouping {
-  return GROUPINGS.find((g) => g === name) ?? otherwise;
+/** The sentence and the typed words that lines are chosen by. */
+export interface Filter {
+  owner: string;
+  state: string;
+  series: string;
+  due: string;
+  text: string;
 }
+
+/** Everything that is open. */
+export const ALL_OPEN: Filter = { owner: '', state: 'open', series: '', due: '', text: '' };
 
 export interface Group {
   name: string;
@@ -18,6 +23,9 @@ export interface Group {
 }
 
 const WORDS: Record<string, string> = { late: 'Late', today: 'Due today', tomorrow: 'Tomorrow', 'this week': 'This week', 'next week': 'Next week', later: 'Later', 'no date': 'No date' };
+
+const ENDINGS: Record<Ending, string> = { done: 'Done', dropped: 'Dropped', merged: 'Merged' };
+const isEnding = (g: Group) => Object.values(ENDINGS).includes(g.name);
 
 /** Rows under headings, in the order a person works through them; ended ones stand last under their own. */
 export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: string, projects: ReadonlyMap<string, string> = new Map()): Group[] {
@@ -29,22 +37,21 @@ export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: strin
   };
   if (by === 'due') for (const w of DUE_WINDOWS) groups.set(WORDS[w]!, { name: WORDS[w]!, tone: w === 'late' ? 'late' : w === 'today' || w === 'tomorrow' || w === 'no date' ? 'soon' : '', rows: [] });
   for (const r of rows) {
-    const ended = r.state === 'done' || r.state === 'dropped';
     if (by === 'state') put(r.state === 'blocked' ? 'Waiting' : r.state[0]!.toUpperCase() + r.state.slice(1), '', r);
     else if (by === 'project') put(projects.get(r.project) ?? r.project, '', r);
-    else if (ended) put(r.state === 'done' ? 'Done' : 'Dropped', '', r);
+    else if (isEnded(r.state)) put(ENDINGS[r.state], '', r);
     else if (by === 'due') put(WORDS[dueWindow(r.due, today)]!, '', r);
     else if (by === 'owner') for (const name of r.owner.length ? r.owner.map((o) => o.name) : ['Nobody yet']) put(name, name === 'Nobody yet' ? 'soon' : '', r);
     else put(r.from, '', r);
   }
   const out = [...groups.values()].filter((g) => g.rows.length);
-  return by === 'due' || by === 'state' ? out : out.sort((a, b) => Number(a.name === 'Done' || a.name === 'Dropped') - Number(b.name === 'Done' || b.name === 'Dropped') || a.name.localeCompare(b.name));
+  return by === 'due' || by === 'state' ? out : out.sort((a, b) => Number(isEnding(a)) - Number(isEnding(b)) || a.name.localeCompare(b.name));
 }
 
 /** Whether a row passes the sentence and the typed query. A query that names a state goes before the sentence. */
-export function passes(r: LedgerRow, f: { owner: string; state: string; series: string; due: string }, query: Query, context: QueryContext): boolean {
+export function passes(r: LedgerRow, f: Omit<Filter, 'text'>, query: Query, context: QueryContext): boolean {
   const { today } = context;
-  const ended = r.state === 'done' || r.state === 'dropped';
+  const ended = isEnded(r.state);
   const away = r.putOff !== null && !(r.putOff !== 'backlog' && r.putOff <= today);
   if (f.state === 'off' ? !away || ended || r.putOff === 'backlog' : f.state === 'backlog' ? r.putOff !== 'backlog' || ended : false) return false;
   const asked = namesState(query) || f.state === 'all' || f.state === 'ended' || f.state === 'off' || f.state === 'backlog';

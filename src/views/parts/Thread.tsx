@@ -43,6 +43,7 @@ function Knot({ kind, x, y, r, scale }: { kind: EventKind; x: number; y: number;
   if (kind === 'handed over') return <path d={`M${x - 2 * scale} ${y + 5 * scale}L${x + 2 * scale} ${y - 5 * scale}`} stroke="var(--ink)" strokeWidth={1.6 * scale} />;
   if (kind === 'done') return <rect x={x - 1.75 * scale} y={y - 5 * scale} width={3 * scale} height={10 * scale} fill="var(--fern)" />;
   if (kind === 'dropped') return <path d={`M${x} ${y}l${7 * scale} ${-4 * scale}M${x} ${y}h${7 * scale}M${x} ${y}l${7 * scale} ${4 * scale}`} stroke="var(--moss)" strokeWidth={1 * scale} />;
+  if (kind === 'merged') return <path d={`M${x - 4 * scale} ${y - 4 * scale}L${x + 3 * scale} ${y}L${x - 4 * scale} ${y + 4 * scale}`} stroke="var(--ink)" strokeWidth={1.3 * scale} fill="none" strokeLinejoin="round" />;
   if (kind === 'written' || kind === 'answered' || kind === 'reworded') return <path d={`M${x} ${y - 3}v6`} stroke="var(--moss)" />;
   return <circle cx={x} cy={y} r={r} fill="var(--ink)" />;
 }

@@ -256,6 +256,8 @@ function Knot({ kind, x, y, ink, chosen, hidden, onClick }: { kind: EventKind; x
       <rect x={x - 1.75} y={y - 6} width="3.5" height="12" fill="var(--fern)" />
     ) : kind === 'dropped' ? (
       <path d={`M${x} ${y}l9 -5M${x} ${y}h11M${x} ${y}l9 5`} stroke="var(--moss)" fill="none" />
+    ) : kind === 'merged' ? (
+      <path d={`M${x - 5} ${y - 5}L${x + 4} ${y}L${x - 5} ${y + 5}`} stroke={ink} strokeWidth="1.6" fill="none" strokeLinejoin="round" />
     ) : kind === 'blocked' ? (
       <path d={`M${x} ${y - 5}v10`} stroke={ink} strokeWidth="2" />
     ) : kind === 'written' || kind === 'answered' || kind === 'reworded' ? (
@@ -369,6 +371,13 @@ function Legend() {
       <>
         <path d="M0 8H14" stroke="var(--moss)" strokeWidth="1.5" />
         <path d="M14 8l9 -5M14 8h11M14 8l9 5" stroke="var(--moss)" fill="none" />
+      </>,
+    ],
+    [
+      'merged',
+      <>
+        <path d="M0 8H18" stroke="var(--ink)" strokeWidth="1.5" />
+        <path d="M12 3L21 8L12 13" stroke="var(--ink)" strokeWidth="1.6" fill="none" strokeLinejoin="round" />
       </>,
     ],
     ['waiting', <path key="w" d="M0 8H26" stroke="var(--ink)" strokeWidth="1.5" strokeDasharray="3 4" />],

@@ -1,0 +1,47 @@
+import { sql } from 'kysely';
+import { describe, expect, it } from 'vitest';
+import { checkLedger } from '../../src/server/check.ts';
+import { bringTo, type Db, openDatabase } from '../../src/server/database.ts';
+
+/** A database as it was before merged commitments had a state of their own: two merged away, one of them reopened and dropped, one plainly dropped. */
+async function before(): Promise<Db> {
+  const db = await openDatabase(':memory:', '006-several-records');
+  const run = (text: string) => sql.raw(text).execute(db);
+  await run(`INSERT INTO projects (id, name, started_on) VALUES ('p', 'Quay', '2026-01-05')`);
+  await run(`INSERT INTO people (id, name) VALUES ('ines', 'Ines')`);
+  const names = ['kept', 'merged', 'merged, then taken back', 'dropped', 'merged, reopened, dropped'];
+  for (const [i, text] of names.entries()) {
+    const state = i === 0 || i === 2 ? 'open' : 'dropped';
+    await run(`INSERT INTO commitments (id, project_id, number, text, state, made_on, ended_on, moved, handed_over, last_on) VALUES (${i + 1}, 'p', ${i + 1}, '${text}', '${state}', '2026-03-01', ${state === 'open' ? 'NULL' : "'2026-03-02'"}, 0, 0, '${i === 3 || i === 4 ? '2026-03-02' : '2026-03-01'}')`);
+  }
+  let id = 0;
+  const event = (commitment: number, kind: string, data: object) => run(`INSERT INTO events (id, commitment_id, kind, on_day, at, by_person, data, evidence) VALUES (${++id}, ${commitment}, '${kind}', '${kind === 'made' ? '2026-03-01' : '2026-03-02'}', '2026-03-02T10:00:00Z', 'ines', '${JSON.stringify(data)}', '[]')`);
+  for (const [i, text] of names.entries()) await event(i + 1, 'made', { text });
+  await event(2, 'merged', { into: 1 });
+  await event(3, 'merged', { into: 1 });
+  await event(3, 'undone', { undoes: id });
+  await event(4, 'dropped', {});
+  await event(5, 'merged', { into: 1 });
+  await event(5, 'reopened', {});
+  await event(5, 'dropped', {});
+  return db;
+}
+
+describe('a database of an earlier shape', () => {
+  it('tells merged commitments from dropped ones once it is brought to the newest', async () => {
+    const db = await before();
+    await bringTo(db);
+    const states = await db.selectFrom('commitments').select(['id', 'state']).orderBy('id').execute();
+    expect(states.map((s) => s.state)).toEqual(['open', 'merged', 'open', 'dropped', 'dropped']);
+    // what is stored is what the events say, which is how the state of each was worked out before
+    expect((await checkLedger(db)).differences).toEqual([]);
+    await db.destroy();
+  });
+  it('keeps its rows when it is brought there twice', async () => {
+    const db = await before();
+    await bringTo(db);
+    await bringTo(db);
+    expect(await db.selectFrom('events').select('id').execute()).toHaveLength(12);
+    await db.destroy();
+  });
+});

@@ -12,7 +12,8 @@ One encoder, three ways of reading:
           commitment, and what happened to it
   settle  a stretch around one unit, which is told from the others by its type; where a date or a name stands, and at
           the markers, the vectors tell whether that is when the unit's job is due and who takes it on; the first
-          vector stands for "not said here"
+          vector stands for "not said here"; where a word of matter begins, the vector tells whether a careful reader
+          names the unit's job, decision or question with it
 
 With --fold K the series whose number leaves remainder K when divided by N are left out and named in OUT/held.json: what
 the model says of these, and not of what it was trained on, shows what an unseen series will give.
@@ -31,9 +32,10 @@ import torch.nn as nn
 from transformers import AutoTokenizer, BertModel
 
 TURN_LABELS = ["action", "main", "decision", "question", "update", "trap"]
-SETTLE = ["when", "named", "speaks"]
+SETTLE = ["when", "named", "speaks", "word"]
 KINDS = ["done", "moved", "reassigned", "dropped", "blocked", "progress"]
 WINDOW, ABOUT_WINDOW, SETTLE_WINDOW, UNIT_TOKENS, OPEN_TOKENS = 256, 112, 144, 56, 32
+NOT_ASKED = "not asked"
 STOP = set("a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do".split())
 
 
@@ -77,7 +79,7 @@ def renamed(raw, pool, rng):
             old, new = max(cut for cut in cuts if cut[0] <= place)
             return new + place - old
 
-        return {**u, "t": text + u["t"][at:], "p": anew(u["p"]), "names": names, "dates": [(shift(place), day) for place, day in u["dates"]]}
+        return {**u, "t": text + u["t"][at:], "p": anew(u["p"]), "names": names, "dates": [(shift(place), day) for place, day in u["dates"]], "words": [(shift(place), stem) for place, stem in u["words"]]}
 
     return {**raw, "units": [unit(u) for u in raw["units"]], "open": [{**o, "who": anew(o["who"])} for o in raw["open"]]}
 
@@ -96,8 +98,9 @@ class Meeting:
         self.open = raw["open"]
         gold = raw["gold"]
         n = len(self.units)
-        enc = tok([f"{u['p']}: {u['t']}" if u["p"] else u["t"] for u in self.units], add_special_tokens=False)["input_ids"] if n else []
-        self.ids = [e[:UNIT_TOKENS] for e in enc]
+        enc = tok([f"{u['p']}: {u['t']}" if u["p"] else u["t"] for u in self.units], add_special_tokens=False, return_offsets_mapping=True) if n else None
+        self.ids = [e[:UNIT_TOKENS] for e in enc["input_ids"]] if n else []
+        self.words = [self.beginnings(u, spans) for u, spans in zip(self.units, enc["offset_mapping"])] if n else []
         self.dates = [self.places(tok, u, u["dates"]) for u in self.units]
         self.names = [self.places(tok, u, [(at, who) for at, who, _ in u["names"]]) for u in self.units]
         self.bags = [words(u["t"]) for u in self.units]
@@ -127,12 +130,14 @@ class Meeting:
                 us = place(item["evidence"], item["text"] + " " + (item.get("duePhrase") or ""))
                 for u in us:
                     self.y[u, k] = 1
+                if us and k > 0:
+                    self.settle.append((sorted(us), None, NOT_ASKED, set(item["stems"])))
                 if k == 0 and us:
                     self.y[max(us, key=lambda u: overlap(self.bags[u], words(item["text"]))), 1] = 1
                     for u in us:
                         self.jobs[u].add(j)
                     self.items.append((item["text"], set(us), None))
-                    self.settle.append((sorted(us), set(item["owner"]), item.get("due")))
+                    self.settle.append((sorted(us), set(item["owner"]), item.get("due"), set(item["stems"])))
         texts = {o["id"]: o for o in self.open}
         self.updates = {}
         for up in gold.get("updates", []):
@@ -143,13 +148,20 @@ class Meeting:
             if o:
                 self.updates[o["id"]] = (set(us), KINDS.index(up["kind"]))
             if us and up["kind"] in ("moved", "reassigned"):
-                self.settle.append((sorted(us), set(up.get("owner") or []) or None, up.get("due") if up["kind"] == "moved" else None))
+                self.settle.append((sorted(us), set(up.get("owner") or []) or None, up.get("due") if up["kind"] == "moved" else None, None))
         for t in gold.get("traps", []):
             for s in t["evidence"]:
                 for u in by_segment.get(s, []):
                     if self.y[u].sum() == 0:
                         self.y[u, 5] = 1
 
+
+    @staticmethod
+    def beginnings(unit, spans):
+        """Words of matter with the number of the token they begin with."""
+        lead = len(f"{unit['p']}: ") if unit["p"] else 0
+        begins = {start: k for k, (start, _) in enumerate(spans) if k < UNIT_TOKENS}
+        return [(begins[lead + at], stem) for at, stem in unit["words"] if lead + at in begins]
 
     @staticmethod
     def places(tok, unit, found):
@@ -260,12 +272,12 @@ def about_examples(m, tok, rng):
 
 
 def settle_examples(m, rng):
-    """For each job up to two of its places, the stretch around them, and where owner and date stand in it."""
+    """For each job, decision and question up to two of its places, the stretch around them, and what is asked of it."""
     out = []
-    for us, owner, due in m.settle:
+    for us, owner, due, stems in m.settle:
         for centre in rng.sample(us, min(2, len(us))):
             lo, hi = around(m, centre, SETTLE_WINDOW - 1, rng)
-            out.append((centre, lo, hi, owner, due))
+            out.append((centre, lo, hi, owner, due, stems))
     return out
 
 
@@ -321,12 +333,13 @@ SET = NT + 48 + 1 + len(KINDS)
 
 
 def settle_loss(out, marks, m, x):
-    """Cross-entropy of the date among the dates that are named and "not said here", and of the owner among the people there."""
-    centre, lo, hi, owner, due = x
+    """Cross-entropy of the date among the dates that are named and "not said here", of the owner among the people there, and
+    of every word of matter being one it is named with."""
+    centre, lo, hi, owner, due, stems = x
     v = out[:, SET:]
     loss = 0
     places = [(marks[u - lo] + 1 + at, date) for u in range(lo, hi) for at, date in m.dates[u]]
-    if places:
+    if places and due is not NOT_ASKED:
         logits = torch.cat([v[:1, 0], v[[at for at, _ in places], 0]])
         right = [k + 1 for k, (_, date) in enumerate(places) if due and date == due] or [0]
         loss = loss + torch.logsumexp(logits, 0) - torch.logsumexp(logits[right], 0)
@@ -342,6 +355,11 @@ def settle_loss(out, marks, m, x):
             logits = torch.stack([v[0, 1]] + [torch.logsumexp(torch.stack(people[p]), 0) for p in names])
             found = [k + 1 for k, p in enumerate(names) if p in owner] or [0]
             loss = loss + torch.logsumexp(logits, 0) - logits[found].mean()
+    if stems is not None:
+        words = [(marks[u - lo] + 1 + at, stem) for u in range(lo, hi) for at, stem in m.words[u]]
+        if words:
+            said = torch.tensor([1.0 if stem in stems else 0.0 for _, stem in words])
+            loss = loss + 2 * nn.functional.binary_cross_entropy_with_logits(v[[at for at, _ in words], 3], said, pos_weight=torch.tensor(2.0))
     return loss * 0.5 if torch.is_tensor(loss) else out.sum() * 0
 
 

@@ -2,7 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { SiftModels } from '../../src/core/sift/models.ts';
-import type { CloseReading } from '../../src/core/sift/reading.ts';
+import type { CloseReading, Settled } from '../../src/core/sift/reading.ts';
 import { startCloseReader } from '../../src/server/close-reader/close-reader.ts';
 import type { Annotated } from '../meetings.ts';
 
@@ -10,6 +10,8 @@ const Row = z.array(z.number());
 const Settling = z.object({
   when: z.object({ none: z.number(), dates: z.array(z.tuple([z.number(), z.number(), z.number()])) }),
   who: z.object({ none: z.number(), people: z.array(z.tuple([z.string(), z.number()])) }),
+  words: z.array(z.tuple([z.number(), z.number(), z.number()])),
+  span: z.tuple([z.number(), z.number()]),
 });
 const Kept = z.array(
   z.object({
@@ -38,7 +40,6 @@ export function unseenReadings(): Map<string, CloseReading> | null {
  */
 export async function readUnseen(folders: readonly string[], meetings: readonly Annotated[], quick: SiftModels): Promise<void> {
   const out: z.infer<typeof Kept> = [];
-  const hundredth = (x: number) => Math.round(x * 100) / 100;
   const short = (row: readonly number[]) => row.map(hundredth);
   for (const folder of folders) {
     const held = new Set(z.array(z.string()).parse(JSON.parse(readFileSync(join(folder, 'held.json'), 'utf8'))));
@@ -49,16 +50,22 @@ export async function readUnseen(folders: readonly string[], meetings: readonly 
         name: m.name,
         nature: nature.map(short),
         about: [...about].map(([open, rows]) => [open, [...rows].map(([i, row]) => [i, short(row)] as [number, number[]])]),
-        settled: [...settled].map(
-          ([i, s]) =>
-            [i, { when: { none: hundredth(s.when.none), dates: s.when.dates.map(([unit, which, log]) => [unit, which, hundredth(log)] as [number, number, number]) }, who: { none: hundredth(s.who.none), people: s.who.people.map(([person, log]) => [person, hundredth(log)] as [string, number]) } }] as [
-              number,
-              z.infer<typeof Settling>,
-            ],
-        ),
+        settled: [...settled].map(([i, x]) => [i, shortened(x)] as [number, z.infer<typeof Settling>]),
       });
     }
     await reader.close();
   }
   writeFileSync(FILE, `${JSON.stringify(out.sort((a, b) => (a.name < b.name ? -1 : 1)))}\n`);
+}
+
+const hundredth = (x: number) => Math.round(x * 100) / 100;
+
+/** What is settled of a place, in numbers short enough to keep. */
+function shortened({ when, who, words, span }: Settled): z.infer<typeof Settling> {
+  return {
+    when: { none: hundredth(when.none), dates: when.dates.map(([unit, which, log]) => [unit, which, hundredth(log)]) },
+    who: { none: hundredth(who.none), people: who.people.map(([person, log]) => [person, hundredth(log)]) },
+    words: words.map(([unit, at, log]) => [unit, at, hundredth(log)]),
+    span: [...span],
+  };
 }

@@ -8,6 +8,8 @@
  */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { contentStems, wordsOf } from '../../src/core/language/words.ts';
+import { matterWords } from '../../src/core/sift/matter-words.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { readUnits } from '../../src/core/sift/reading.ts';
 import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' };
@@ -28,7 +30,9 @@ if (argv.includes('--export')) {
     after('--export')[0]!,
     JSON.stringify(
       meetings.map((m) => {
-        const { units, roster } = readUnits(m.input);
+        const reading = readUnits(m.input);
+        const { units, roster } = reading;
+        const withStems = <T extends { text: string }>(items: readonly T[]) => items.map((g) => ({ ...g, stems: contentStems(wordsOf(g.text)) }));
         // places are counted in characters here and in code units there
         const place = (text: string, from: number) => [...text.slice(0, from)].length;
         return {
@@ -40,10 +44,11 @@ if (argv.includes('--export')) {
             p: u.speaker ? roster.firstName(u.speaker) : (u.source.voice ?? ''),
             who: u.speaker,
             dates: u.dates.map((d) => [place(u.text, d.from), d.date]),
+            words: matterWords(reading, u).map((w) => [place(u.text, w.from), w.stem]),
             names: u.mentions.map((x) => [place(u.text, x.from), x.person, place(u.text, x.to)]),
           })),
           open: m.input.open.map((o) => ({ ...o, who: o.owner.map((p) => roster.firstName(p)).join(' and ') })),
-          gold: m.gold,
+          gold: { ...m.gold, commitments: withStems(m.gold.commitments), decisions: withStems(m.gold.decisions), questions: withStems(m.gold.questions) },
         };
       }),
     ),

@@ -4,7 +4,7 @@ import { type EventKind, IsoDateSchema } from '../core/ledger/events.ts';
 import { type CommitmentState, isEnded, wouldCircle } from '../core/ledger/state.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
-import { resolveOwners } from './finds.ts';
+import { resolveOwners } from './judging.ts';
 import { eventsByCommitment, inTransaction, type LedgerRow, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
 import { Refusal } from './refusal.ts';
 

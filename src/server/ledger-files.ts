@@ -5,7 +5,7 @@ import { shortDay } from '../core/language/days.ts';
 import { IMPORT_FIELDS, type ImportField, type ImportReading, matchColumns, readImport } from '../core/ledger/bring-in.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
-import { resolveOwners } from './finds.ts';
+import { resolveOwners } from './judging.ts';
 import { inTransaction, type LedgerRow, ledgerRows, makeCommitment, recordEvent } from './ledger.ts';
 import { answerAddress } from './letters/links.ts';
 import { peopleOf } from './people.ts';

@@ -3,7 +3,8 @@ import type { Find } from '../../src/core/sift/find.ts';
 import type { Asker } from '../../src/server/asker.ts';
 import { readingOf } from '../../src/server/close-reading.ts';
 import type { Db } from '../../src/server/database.ts';
-import { findsOf, type KeptFind, keepFinds, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
+import { findsOf, type KeptFind, keepFinds } from '../../src/server/finds.ts';
+import { passFind, reopenFind, takeFind } from '../../src/server/judging.ts';
 import { meetingRows } from '../../src/server/meetings.ts';
 import { demoWorld } from './world.ts';
 

@@ -3,10 +3,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Asker, askerFor } from '../../src/server/asker.ts';
 import { changeCommitment, undoChange } from '../../src/server/changes.ts';
 import { type Db, openDatabase } from '../../src/server/database.ts';
-import { findsOf, markFind, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
-import { ledgerRows, trailOf } from '../../src/server/ledger.ts';
+import { findsOf } from '../../src/server/finds.ts';
+import { markFind, passFind, reopenFind, takeFind } from '../../src/server/judging.ts';
+import { ledgerRows } from '../../src/server/ledger.ts';
 import { meetingRows, waitingMeetings } from '../../src/server/meetings.ts';
 import { keepRecord, previewRecord } from '../../src/server/records.ts';
+import { trailOf } from '../../src/server/trail.ts';
 import { recordWords } from '../../src/server/words.ts';
 import { bytes, demoWorld, TODAY } from './world.ts';
 

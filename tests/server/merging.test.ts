@@ -3,9 +3,10 @@ import type { Asker } from '../../src/server/asker.ts';
 import { changeCommitment, enterCommitment, undoMany } from '../../src/server/changes.ts';
 import { checkLedger } from '../../src/server/check.ts';
 import type { Db } from '../../src/server/database.ts';
-import { type LedgerRow, ledgerCounts, ledgerRows, trailOf } from '../../src/server/ledger.ts';
+import { type LedgerRow, ledgerCounts, ledgerRows } from '../../src/server/ledger.ts';
 import { duplicatesOf, mergeCommitments, sayTheyDiffer, sendToProject, splitCommitment } from '../../src/server/merging.ts';
 import { ledgerPage } from '../../src/server/pages/ledger.ts';
+import { trailOf } from '../../src/server/trail.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 let db: Db;

@@ -4,7 +4,7 @@ import { checkLedger } from '../../src/server/check.ts';
 import { bringTo, type Db, openDatabase } from '../../src/server/database.ts';
 
 /** A database as it was before merged commitments had a state of their own: two merged away, one of them reopened and dropped, one plainly dropped. */
-async function before(): Promise<Db> {
+async function olderDatabase(): Promise<Db> {
   const db = await openDatabase(':memory:', '006-several-records');
   const run = (text: string) => sql.raw(text).execute(db);
   await run(`INSERT INTO projects (id, name, started_on) VALUES ('p', 'Quay', '2026-01-05')`);
@@ -29,7 +29,7 @@ async function before(): Promise<Db> {
 
 describe('a database of an earlier shape', () => {
   it('tells merged commitments from dropped ones once it is brought to the newest', async () => {
-    const db = await before();
+    const db = await olderDatabase();
     await bringTo(db);
     const states = await db.selectFrom('commitments').select(['id', 'state']).orderBy('id').execute();
     expect(states.map((s) => s.state)).toEqual(['open', 'merged', 'open', 'dropped', 'dropped']);
@@ -38,7 +38,7 @@ describe('a database of an earlier shape', () => {
     await db.destroy();
   });
   it('keeps its rows when it is brought there twice', async () => {
-    const db = await before();
+    const db = await olderDatabase();
     await bringTo(db);
     await bringTo(db);
     expect(await db.selectFrom('events').select('id').execute()).toHaveLength(12);

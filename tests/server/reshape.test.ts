@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Asker } from '../../src/server/asker.ts';
 import type { Db } from '../../src/server/database.ts';
-import { findsOf, type KeptFind, keepFinds, passFind, reopenFind, takeFind } from '../../src/server/finds.ts';
+import { findsOf, type KeptFind, keepFinds } from '../../src/server/finds.ts';
+import { passFind, reopenFind, takeFind } from '../../src/server/judging.ts';
 import { ledgerRows } from '../../src/server/ledger.ts';
 import { meetingRows } from '../../src/server/meetings.ts';
 import { reshapeFind } from '../../src/server/reshape.ts';

@@ -1,5 +1,6 @@
 import { sentencesOf } from '../language/sentences.ts';
 import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
+import { namedWith } from './close/settled.ts';
 import { cuesOf } from './cues.ts';
 import type { Group } from './group.ts';
 import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
@@ -115,6 +116,12 @@ export function clauseFeatures(reading: Reading, odds: Float64Array, group: Grou
   steps(f, 'matter', clause.stems.size, [1, 2, 3, 4, 5, 7, 9, 12, 16]);
   steps(f, 'words', clause.words.length, [4, 8, 14, 20, 28, 36]);
   f.set('density', clause.stems.size / Math.max(1, clause.words.length));
+  const named = namedWith(reading, group, clause.unit);
+  if (named) {
+    const sum = [...clause.stems].reduce((all, s) => all + (named.get(s) ?? 0), 0);
+    f.set('close:words', Math.min(6, sum));
+    f.set('close:density', sum / Math.max(1, clause.stems.size));
+  }
   for (const c of SHOWN) if (clause.cues.has(c)) f.set(keyed('cue', c), 1);
   if (POINTING.test(clause.text)) f.set('pointing', 1);
   const names = clause.unit.mentions.filter((m) => clause.text.includes(clause.unit.text.slice(m.from, m.to))).length;

@@ -39,14 +39,14 @@ const TAKING = ['will-verb', 'will-do', 'leave-me', 'i-must', 'i-can', 'you-will
 export function ownerFeatures(reading: Reading, group: Group, person: string, naming: Naming): Features {
   const f: Features = new Map();
   const core = reading.units[group.core]!;
-  const kind = core.spoken ? '' : '~notes';
+  const kind = core.spoken ? (core.speaker ? '' : '~unlabelled') : '~notes';
   const put = (name: string) => {
     f.set(name, 1);
     if (kind) f.set(name + kind, 1);
   };
   addWho(f, reading, group, person);
   f.set('always', 1);
-  if (kind) f.set('notes', 1);
+  if (kind) f.set(kind.slice(1), 1);
   const inside = new Set(group.units);
   about(put, core, person, 'core');
   let speaks = 0;
@@ -137,10 +137,36 @@ export function ownerFeatures(reading: Reading, group: Group, person: string, na
     const answer = [1, 2, 3].find((d) => reading.units[i + d]?.speaker && reading.units[i + d]!.speaker !== asked.speaker);
     if (answer && says(i + answer)) put('first-to-answer');
   }
+  for (const i of group.units) if (antecedent(reading, i) === person) put(i === group.core ? 'core:he-or-she' : 'he-or-she');
+  for (const i of group.units) for (const d of [-1, 1]) if (addressed(reading, i + d) === person) put(d < 0 ? 'spoken-to-before' : 'spoken-to-after');
   if (person === reading.input.meeting.author) put('author');
   if (person === reading.input.meeting.author && !core.spoken && /\bme\b/.test(core.text)) put('author-says-me');
   if (person === reading.input.meeting.author && [...inside].some((i) => reading.units[i]!.cues.has('i'))) put('author-says-i');
   return f;
+}
+
+/** "she'll", "he is to", "they will": somebody who was named does it. */
+const DOES_IT = /\b(?:he|she|they)(?:['’](?:ll|d|s (?:doing|taking|going|getting|to))|\s+(?:will|would|is to|are to|has to|have to|needs? to|can|could|should|shall|said (?:he|she|they)|promised|takes?|does|gets?|sends?|writes?|brings?))\b/i;
+
+/** Who "he" or "she" is that does what a unit says: the one who was named last before it, here or in the two units before. */
+function antecedent(reading: Reading, i: number): string | null {
+  const u = reading.units[i]!;
+  const at = DOES_IT.exec(u.text)?.index;
+  if (at === undefined) return null;
+  const here = u.mentions.findLast((m) => m.to <= at);
+  if (here) return here.person;
+  for (const d of [1, 2]) {
+    const before = reading.units[i - d]?.mentions.findLast((m) => m.person !== u.speaker);
+    if (before) return before.person;
+  }
+  return null;
+}
+
+/** Whom a unit speaks to by name: "Thank you, Konrad", "Bram, could you". */
+function addressed(reading: Reading, i: number): string | null {
+  const u = reading.units[i];
+  const m = u?.mentions.find((x) => (x.from <= 2 && /^\s*[,?!]/.test(u.text.slice(x.to))) || (/,\s*$/.test(u.text.slice(0, x.from)) && /^\s*[.,?!]?\s*(?:$|[.,?!])/.test(u.text.slice(x.to))));
+  return m?.person ?? null;
 }
 
 /** What one unit has to do with a person, as features with a prefix. */
@@ -168,7 +194,7 @@ function about(put: (name: string) => void, u: ReadUnit, person: string, where: 
     if (/(?:^|\s)(?:to|for|with|from|of|by|after|ask|tell|send|give|ring|call|mail|email|let|about|chase|remind|see|and show)\s*$/.test(before)) put(`${where}:to-named`);
     if (/[@]\s*$|->\s*$|→\s*$/.test(before)) put(`${where}:at-named`);
     if (/(?:\band|&|\+|,)\s*$/.test(before) || /^\s*(?:and|&|\+)\s/.test(after)) put(`${where}:named-and`);
-    if (/\(\s*$/.test(before) || /^[\s\w/&,+.]{0,12}\)\s*\.?$/.test(after)) put(`${where}:named-in-brackets`);
+    if (/[([]\s*$/.test(before) || /^[\s\w/&,+.]{0,12}[)\]]\s*\.?$/.test(after)) put(`${where}:named-in-brackets`);
     if (m.how === 'initials') put(`${where}:initials`);
     if (m.how === 'role') put(`${where}:role`);
   }

@@ -29,16 +29,20 @@ export interface CloseReading {
   nature: readonly (readonly number[])[];
   /** by open commitment, by unit: log-odds that the unit speaks of it, then log-odds of each kind of news */
   about: ReadonlyMap<string, ReadonlyMap<number, readonly number[]>>;
-  /** by unit that may state a job: when and whose it is */
+  /** by unit that may state a job, a decision or a question: when and whose it is, and what it is named with */
   settled: ReadonlyMap<number, Settled>;
 }
 
-/** What the close reader says of when a job is due and who takes it on, from the words around one of its places. */
+/** What the close reader says of when a job is due, who takes it on and what names it, from the words around one of its places. */
 export interface Settled {
   /** log-likelihood that no date is said there, and of each date phrase: its unit, which of the unit's phrases it is */
   when: { none: number; dates: readonly (readonly [unit: number, which: number, log: number])[] };
   /** log-likelihood that nobody there takes it on, and of each person who speaks or is named */
   who: { none: number; people: readonly (readonly [person: string, log: number])[] };
+  /** log-odds that it is named with a word of matter: its unit, its number among all words there. Words that were looked at and are not here are unlikely to. */
+  words: readonly (readonly [unit: number, at: number, log: number])[];
+  /** units it was asked of, first and last */
+  span: readonly [from: number, to: number];
 }
 
 /** One unit with all that is read from its words alone. */

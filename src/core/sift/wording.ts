@@ -1,6 +1,7 @@
 import { isEmptyWord, stem, wordsOf } from '../language/words.ts';
 import type { Clause } from './clauses.ts';
-import { type Keyword, matterWords, type RankedKeyword, saidWords } from './keywords.ts';
+import type { Keyword, RankedKeyword } from './keywords.ts';
+import { matterWords, saidWords } from './matter-words.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 
 const NOTHING = 'Something was said here';

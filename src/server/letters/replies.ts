@@ -4,7 +4,7 @@ import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
 import type { Answer, AnswerKind } from '../../core/letters/replies/read-reply.ts';
 import { type Asker, mustSee } from '../asker.ts';
 import type { Db } from '../database.ts';
-import { resolveOwners } from '../finds.ts';
+import { resolveOwners } from '../judging.ts';
 import { inTransaction, type NewEvent, recordEvent, undoEvent } from '../ledger.ts';
 import { Refusal } from '../refusal.ts';
 

@@ -1,8 +1,8 @@
 import { daysBetween } from '../../core/dates/calendar.ts';
-import { trailOf } from '../ledger.ts';
 import { choicesOf, peopleOf } from '../people.ts';
 import { nextSitting } from '../records.ts';
 import { Refusal } from '../refusal.ts';
+import { trailOf } from '../trail.ts';
 import { recordWords } from '../words.ts';
 import type { PageSession } from './page.ts';
 

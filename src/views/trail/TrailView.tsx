@@ -4,8 +4,8 @@ import { clock, dayAndMonth, listOf, shortDay } from '../../core/language/days.t
 import { daysAway, relativeDay } from '../../core/ledger/due.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
 import type { Change } from '../../server/changes.ts';
-import type { Trail, TrailEvent } from '../../server/ledger.ts';
 import type { Choice } from '../../server/people.ts';
+import type { Trail, TrailEvent } from '../../server/trail.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';

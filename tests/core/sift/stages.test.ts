@@ -6,7 +6,7 @@ import { formOf } from '../../../src/core/sift/forms.ts';
 import { logOdds, probability, steps, strongest } from '../../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../../src/core/sift/models.ts';
 import { readNatures } from '../../../src/core/sift/natures.ts';
-import { chooseOwner, ownerCandidates } from '../../../src/core/sift/owner.ts';
+import { chooseOwner, ownerCandidates, ownerFeatures } from '../../../src/core/sift/owner.ts';
 import { readUnits } from '../../../src/core/sift/reading.ts';
 import { stemIndex, viewOpen } from '../../../src/core/sift/reconcile.ts';
 import { sift } from '../../../src/core/sift/sift.ts';
@@ -45,6 +45,20 @@ describe('owner', () => {
   });
   it('is named in front of a line of notes', () => {
     expect(own('- Bram: weights to Ruth by Friday\n- the weather', [0], 'md', 'ines')).toEqual(['bram']);
+  });
+  const signs = (text: string, units: number[], person: string, format: 'txt' | 'md' = 'txt') => [...ownerFeatures(reading(text, format, format === 'md' ? 'ines' : null), { units, others: new Set(), core: units[0]! }, person, new Map()).keys()];
+  it.each<[string, string, number[], string, string, string]>([
+    ['“she” is who was named before', 'Ines: I wrote to Ruth.\nInes: She’ll send the outline back by Friday.', [1], 'ruth', 'core:he-or-she', 'bram'],
+    ['in the same words too', 'Ines: Bram heard from Ruth, and she is to send it.', [0], 'ruth', 'core:he-or-she', 'bram'],
+    ['who is thanked by name has taken it on', 'I will write to the office about it.\nThank you, Bram.', [0], 'bram', 'spoken-to-after', 'ruth'],
+    ['who is asked by name', 'Bram, could you do that?\nYes, by Friday.', [1], 'bram', 'spoken-to-before', 'ruth'],
+  ])('%s', (_, text, units, person, sign, other) => {
+    expect(signs(text, units, person)).toContain(sign);
+    expect(signs(text, units, other)).not.toContain(sign);
+  });
+  it('is named in brackets of either kind', () => {
+    for (const line of ['- AI: the outline (Ruth)', '- AI: the outline [Ruth]', '- AI: the outline [Bram + Ruth]']) expect(signs(line, [0], 'ruth', 'md')).toContain('core:named-in-brackets');
+    expect(signs('- AI: Ruth has the outline', [0], 'ruth', 'md')).not.toContain('core:named-in-brackets');
   });
   it('candidates are those who speak or are named right there', () => {
     const r = reading('Ines: far away\nInes: still\nInes: away\nInes: and more\nBram: I will do it\nInes: ok');

@@ -3,7 +3,7 @@ import type { Stretch } from './stretches.ts';
 
 /**
  * What the numbers of a marker mean, as the model's manifest says: so many for the turn, for the job, for the commitment
- * and for when and whose a job is (of a date, of a name, of a voice).
+ * and for what a matter is settled by (of a date, of a name, of a voice, of a word).
  * The vector of the job is learned with the rest and not read: on series left out it joined places no better than words do.
  */
 export interface OutputShape {
@@ -35,7 +35,7 @@ export class Collected implements CloseReading {
     const width = turn + job + about + settle;
     if (stretch.settle) {
       const numbers = (k: number) => markers.subarray((k + 1) * width - settle, (k + 1) * width);
-      this.settled.set(stretch.settle.unit, settledOf(stretch.settle, numbers));
+      this.settled.set(stretch.settle.unit, settledOf(stretch, stretch.settle, numbers));
       return;
     }
     const from = stretch.units[0]?.unit ?? 0;
@@ -58,11 +58,13 @@ export class Collected implements CloseReading {
   }
 }
 
-/** Of the three settle numbers: what speaks for a date, for a person who is named, for the one who speaks. */
-const [WHEN, NAMED, SPEAKS] = [0, 1, 2];
+/** Of the settle numbers: what speaks for a date, for a person who is named, for the one who speaks, for a word. */
+const [WHEN, NAMED, SPEAKS, WORD] = [0, 1, 2, 3];
+/** Words less likely than this are not kept: nearly all of a stretch, and none of them names its matter. */
+export const UNLIKELY_WORD = -3;
 
 /** Likelihoods of dates and people from the numbers of their places; the first place stands for none of them. */
-function settledOf({ dates, people }: NonNullable<Stretch['settle']>, numbers: (k: number) => Float32Array): Settled {
+function settledOf(stretch: Stretch, { dates, people, words }: NonNullable<Stretch['settle']>, numbers: (k: number) => Float32Array): Settled {
   const whens = logShares([numbers(0)[WHEN]!, ...dates.map((_, k) => numbers(1 + k)[WHEN]!)]);
   const byPerson = new Map<string, number[]>();
   for (const [k, p] of people.entries()) byPerson.set(p.person, [...(byPerson.get(p.person) ?? []), numbers(1 + dates.length + k)[p.named ? NAMED : SPEAKS]!]);
@@ -71,6 +73,8 @@ function settledOf({ dates, people }: NonNullable<Stretch['settle']>, numbers: (
   return {
     when: { none: whens[0]!, dates: dates.map((d, k) => [d.unit, d.which, whens[k + 1]!] as const) },
     who: { none: whose[0]!, people: persons.map((p, k) => [p, whose[k + 1]!] as const) },
+    words: words.map((w, k) => [w.unit, w.word, round(numbers(1 + dates.length + people.length + k)[WORD]!)] as const).filter(([, , log]) => log > UNLIKELY_WORD),
+    span: [stretch.units[0]!.unit, stretch.units.at(-1)!.unit],
   };
 }
 

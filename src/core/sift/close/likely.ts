@@ -29,16 +29,17 @@ export function likelyPlaces(reading: Reading, quick: SiftModels): Map<string, n
   );
 }
 
-/** From this log-odds of stating a job, or news of one, a unit is asked when and whose it is. */
+/** From this log-odds of stating a job, news of one, a decision or a question, a unit is asked what settles it. */
 const ASKED_FROM = -0.5;
 
-/** Units of which it is asked when and whose their job is, by what the encoder takes them for (`CloseReading.nature`). */
+/** Units of which it is asked when and whose their matter is and what it is called, by what the encoder takes them for (`CloseReading.nature`). */
 export function unsettled(nature: readonly (readonly number[])[]): number[] {
   const out: number[] = [];
   nature.forEach((row, i) => {
-    if (Math.max(row[ACTION] ?? -9, row[UPDATE] ?? -9) >= ASKED_FROM) out.push(i);
+    if (ASKED_OF.some((k) => (row[k] ?? -9) >= ASKED_FROM)) out.push(i);
   });
   return out;
 }
 
-const [ACTION, UPDATE] = [0, 4];
+/** An action, a decision, a question, an update. */
+const ASKED_OF = [0, 2, 3, 4] as const;

@@ -1,3 +1,4 @@
+import { matterWords } from '../matter-words.ts';
 import type { Reading, ReadUnit } from '../reading.ts';
 import type { WordPieces } from './word-pieces.ts';
 
@@ -9,13 +10,13 @@ export interface Stretch {
   units: { unit: number; at: number }[];
   /** the open commitment the units are read against, or null when they are read for what they are */
   open: string | null;
-  /** of a stretch that asks when and whose one unit's job is: that unit, and where dates, names and voices stand */
-  settle?: { unit: number; dates: { unit: number; which: number; at: number }[]; people: { person: string; named: boolean; at: number }[] };
+  /** of a stretch that asks about one unit's matter: that unit, and where dates, names, voices and words of matter stand */
+  settle?: { unit: number; dates: { unit: number; which: number; at: number }[]; people: { person: string; named: boolean; at: number }[]; words: { unit: number; word: number; at: number }[] };
 }
 
-/** The places of a stretch whose numbers are wanted: its units' markers; where it asks about a job, its first piece, the dates and the people. */
+/** The places of a stretch whose numbers are wanted: its units' markers; where it asks about a matter, its first piece, the dates, the people and the words. */
 export function marksOf({ units, settle }: Stretch): number[] {
-  return settle ? [0, ...settle.dates.map((d) => d.at), ...settle.people.map((p) => p.at)] : units.map((u) => u.at);
+  return settle ? [0, ...settle.dates.map((d) => d.at), ...settle.people.map((p) => p.at), ...settle.words.map((w) => w.at)] : units.map((u) => u.at);
 }
 
 /** The same bounds as in training; see training/train.py. */
@@ -103,8 +104,8 @@ function around(units: readonly (readonly number[])[], unit: number, room: numbe
 }
 
 /**
- * Stretches that ask when and whose the job of a unit is, each grown to both sides of that unit, which is told from the
- * others by its part. Where nothing can be answered (no date, nobody) none is made.
+ * Stretches that ask when and whose the matter of a unit is and what it is called, each grown to both sides of that unit,
+ * which is told from the others by its part. Where nothing can be answered none is made.
  */
 export function settleStretches(reading: Reading, units: readonly (readonly number[])[], pieces: WordPieces, asked: readonly number[]): Stretch[] {
   const places = new Map<number, ReturnType<typeof placesIn>>();
@@ -118,23 +119,28 @@ export function settleStretches(reading: Reading, units: readonly (readonly numb
     const stretch = assemble(units, from, to, pieces, null);
     const dates: NonNullable<Stretch['settle']>['dates'] = [];
     const people: NonNullable<Stretch['settle']>['people'] = [];
+    const words: NonNullable<Stretch['settle']>['words'] = [];
     for (const { unit: i, at } of stretch.units) {
       if (i === unit) for (let k = at; k <= at + units[i]!.length; k++) stretch.parts[k] = 1;
       const found = inUnit(i);
       for (const d of found.dates) dates.push({ unit: i, which: d.which, at: at + 1 + d.at });
       for (const n of found.names) people.push({ person: n.person, named: true, at: at + 1 + n.at });
+      for (const w of found.words) words.push({ unit: i, word: w.word, at: at + 1 + w.at });
       const speaker = reading.units[i]!.speaker;
       if (speaker) people.push({ person: speaker, named: false, at });
     }
-    return dates.length || people.length ? [{ ...stretch, settle: { unit, dates, people } }] : [];
+    return dates.length || people.length || words.length ? [{ ...stretch, settle: { unit, dates, people, words } }] : [];
   });
 }
 
-/** Where in a unit's pieces its dates and names begin; what stands beyond the cut is left out. */
+/** Where in a unit's pieces its dates, names and words of matter begin; what stands beyond the cut is left out. */
 function placesIn(reading: Reading, u: ReadUnit, pieces: WordPieces) {
   const at = (from: number) => pieces.numbers(said(reading, u, from), UNIT_PIECES + 1).length;
   return {
     dates: u.dates.map((d, which) => ({ which, at: at(d.from) })).filter((d) => d.at < UNIT_PIECES),
     names: u.mentions.map((m) => ({ person: m.person, at: at(m.from) })).filter((m) => m.at < UNIT_PIECES),
+    words: matterWords(reading, u)
+      .map((w) => ({ word: w.at, at: at(w.from) }))
+      .filter((w) => w.at < UNIT_PIECES),
   };
 }

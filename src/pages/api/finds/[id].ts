@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { passFind, reopenFind, SeenSchema, TakeSchema, takeFind } from '../../../server/finds.ts';
 import { endpoint } from '../../../server/http.ts';
+import { passFind, reopenFind, SeenSchema, TakeSchema, takeFind } from '../../../server/judging.ts';
 import { judgeFind, ReshapeSchema, reshapeFind } from '../../../server/reshape.ts';
 
 const Change = z.discriminatedUnion('do', [TakeSchema.extend({ do: z.literal('take') }), z.object({ do: z.literal('pass') }), z.object({ do: z.literal('reopen') }), z.object({ do: z.literal('judge'), right: z.boolean().nullable() }), ...ReshapeSchema.options]);

@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readRecord } from '../../../../src/core/record/read.ts';
 import { Collected } from '../../../../src/core/sift/close/collect.ts';
-import { aboutStretches, piecesOf, type Stretch, turnStretches } from '../../../../src/core/sift/close/stretches.ts';
+import { unsettled } from '../../../../src/core/sift/close/likely.ts';
+import { addNaming, namedWith } from '../../../../src/core/sift/close/settled.ts';
+import { aboutStretches, marksOf, piecesOf, type Stretch, settleStretches, turnStretches } from '../../../../src/core/sift/close/stretches.ts';
 import { WordPieces } from '../../../../src/core/sift/close/word-pieces.ts';
 import { readUnits } from '../../../../src/core/sift/reading.ts';
 import reference from './word-pieces.json' with { type: 'json' };
@@ -71,6 +73,76 @@ describe('stretches', () => {
       [7, 4, 8],
       [3, 4, 9],
     ]);
+  });
+});
+
+const talk = () => {
+  const record = readRecord('Ines: the weights\nBram: signed by friday\nInes: good', 'txt');
+  return readUnits({
+    record,
+    people: [
+      { id: 'ines', name: 'Ines Falk', aliases: [], role: '' },
+      { id: 'bram', name: 'Bram Osei', aliases: [], role: '' },
+    ],
+    meeting: { date: '2026-03-05', next: null, present: [], author: null },
+    open: [],
+  });
+};
+const talkPieces = new WordPieces(['[UNK]', '[CLS]', '[SEP]', 'ines', ':', 'the', 'weights', 'bram', 'signed', 'good', 'by', 'friday']);
+
+describe('what settles a matter', () => {
+  const reading = talk();
+  const [stretch] = settleStretches(reading, piecesOf(reading, talkPieces), talkPieces, [1]);
+  it('is asked around one unit, which is told from the others, where dates, names, voices and words stand', () => {
+    const { ids, parts, settle } = stretch!;
+    expect(ids.filter((_, k) => parts[k] === 1)).toEqual([2, 7, 4, 8, 10, 11]);
+    expect(settle!.dates.map((d) => ids[d.at])).toEqual([10]);
+    expect(settle!.people).toMatchObject([
+      { person: 'ines', named: false },
+      { person: 'bram', named: false },
+      { person: 'ines', named: false },
+    ]);
+    expect(settle!.words.map((w) => [w.unit, ids[w.at]])).toEqual([
+      [0, 6],
+      [1, 8],
+      [1, 11],
+      [2, 9],
+    ]);
+    expect(marksOf(stretch!)).toHaveLength(1 + 1 + 3 + 4);
+  });
+  it('is asked of what may be an action, a decision, a question or news, and of nothing else', () => {
+    const row = (k: number) => [-3, -3, -3, -3, -3, -3].map((x, i) => (i === k ? 0 : x));
+    expect(unsettled([row(0), row(1), row(2), row(3), row(4), row(5), []])).toEqual([0, 2, 3, 4]);
+  });
+  it('is kept as shares of dates and people, and the words that are not unlikely', () => {
+    const c = new Collected(3, { turn: 1, job: 0, about: 0, settle: 4 });
+    const place = (when: number, named: number, speaks: number, word: number) => [0, when, named, speaks, word];
+    c.add(stretch!, new Float32Array([place(0, 0, 0, 0), place(2, 0, 0, 0), place(0, 0, 0, 0), place(0, 0, 3, 0), place(0, 0, 0, 0), place(0, 0, 0, 1.5), place(0, 0, 0, 2.5), place(0, 0, 0, -4), place(0, 0, 0, -2)].flat()));
+    const { when, who, words, span } = c.settled.get(1)!;
+    expect(Math.exp(when.none) + Math.exp(when.dates[0]![2])).toBeCloseTo(1, 2);
+    expect(who.people.map(([p]) => p)).toEqual(['ines', 'bram']);
+    expect(who.people[1]![1]).toBeGreaterThan(who.people[0]![1]);
+    expect(words.map(([unit, , log]) => [unit, log])).toEqual([
+      [0, 1.5],
+      [1, 2.5],
+      [2, -2],
+    ]);
+    expect(span).toEqual([0, 2]);
+
+    const close = { ...reading, close: c };
+    const group = { units: [1], others: new Set<number>(), core: 1 };
+    const features = (unit: number, at: number) => {
+      const f = new Map<string, number>();
+      addNaming(f, close, group, [{ unit, at }]);
+      return f;
+    };
+    expect(features(0, 1).get('close:best')).toBe(1.5);
+    expect(features(1, 2).get('close:best')).toBe(-3);
+    expect(features(9, 0).has('close:out-of-sight')).toBe(true);
+    const named = namedWith(close, group, reading.units[1]!)!;
+    expect(named.get('sign')).toBeGreaterThan(0.9);
+    expect(named.get('fridai')).toBeLessThan(0.1);
+    expect(namedWith(reading, group, reading.units[1]!)).toBeNull();
   });
 });
 

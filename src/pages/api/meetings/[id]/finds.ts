@@ -1,5 +1,6 @@
-import { findsIn, MarkSchema, markFind } from '../../../../server/finds.ts';
+import { findsIn } from '../../../../server/finds.ts';
 import { answer, endpoint } from '../../../../server/http.ts';
+import { MarkSchema, markFind } from '../../../../server/judging.ts';
 
 /** The finds beside one record, as they stand now. */
 export const GET = answer(({ asker, db, id, context }) => findsIn(asker, db, id, Number(context.url.searchParams.get('record'))));

@@ -237,7 +237,15 @@ describe('the Ledger', () => {
     expect(chosen).not.toContain('Carried');
     await page.reload({ waitUntil: 'networkidle' });
     expect(await heads()).toEqual(chosen);
+    await page.keyboard.press('y');
+    await page.keyboard.type('lately said');
+    await page.keyboard.press('Enter');
+    const link = await page.getByRole('link', { name: 'lately said' }).getAttribute('href');
     await page.context().close();
+    // a link carries the columns to a machine on which none were chosen
+    const elsewhere = await app.page(link!);
+    expect(await elsewhere.locator('.reg thead th').allInnerTexts()).toEqual(chosen);
+    await elsewhere.context().close();
   });
   it('merges marked lines into the current one, splits a line, and takes both back', async () => {
     const page = await app.page('/ledger');
@@ -247,6 +255,9 @@ describe('the Ledger', () => {
     await page.keyboard.press('g');
     await says(page, 'Merged into');
     await page.waitForFunction((n) => document.querySelectorAll('.reg tbody tr[data-row]').length === n, before - 1);
+    await page.getByLabel('State').selectOption('ended');
+    await page.locator('.grp', { hasText: 'Merged' }).waitFor();
+    await page.getByLabel('State').selectOption('open');
     await page.keyboard.press('z');
     await says(page, 'As it was');
     await page.waitForFunction((n) => document.querySelectorAll('.reg tbody tr[data-row]').length === n, before);

@@ -1,17 +1,16 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { listOf, shortDay } from '../../core/language/days.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
 import { Foot } from '../parts/Foot.tsx';
-import { KindShape } from '../parts/Shapes.tsx';
 import { Closing } from './Closing.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { KeepingLine } from './KeepingLine.tsx';
 import { marksBySegment } from './marks.ts';
+import { Note } from './Note.tsx';
 import { AttachMedia, Player } from './Player.tsx';
 import { edgeOf, RecordColumn } from './RecordColumn.tsx';
 import { ALL_SHOWN, isShown, KINDS, type Shown, ShownLine } from './Shown.tsx';
-import { type Field, NEWS, Slip } from './Slip.tsx';
+import { type Field, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
 import { type Turn, turnsOf } from './turns.ts';
 import { useFinds } from './use-finds.ts';
@@ -179,75 +178,32 @@ export default function SiftView(props: SiftProps) {
   };
 
   const note = (f: KeptFind) => {
-    const isOpen = f.id === current && f.verdict === 'open';
     const join = joins.find((j) => j.id === f.id);
-    const cls = `note n-${f.kind}${isOpen ? ` is-open${field ? ' is-typing' : ''}` : f.verdict === 'taken' ? ' is-taken' : f.verdict === 'passed' ? ' is-passed' : ''}`;
-    const name = (id: string) => people.find((p) => p.id === id)?.name ?? id;
-    return (
-      <article key={f.id} className={cls} data-for={f.id} aria-current={isOpen || undefined} style={narrow ? undefined : { top: join?.top ?? 0, visibility: join ? 'visible' : 'hidden' }}>
-        {isOpen ? (
-          <Slip
-            key={f.id}
-            find={f}
-            edits={edits[f.id] ?? {}}
-            people={people}
-            open={open.find((o) => String(o.id) === f.update?.open)}
-            others={open}
-            onAbout={(to) => {
-              setField(null);
-              void reshape(f.id, { do: 'about', open: to }, to === null ? 'Now an action of its own' : 'Now news of an open one');
-            }}
-            nextRef={f.kind === 'action' ? `C-${made.action}` : f.kind === 'decision' ? `D-${made.decision}` : `Q-${made.question}`}
-            meeting={meeting}
-            today={today}
-            field={field}
-            busy={busy}
-            onField={setField}
-            onEdit={(e) => edit(f.id, e)}
-            onTake={() => void judge('take')}
-            onPass={() => void judge('pass')}
-            onCall={(right) => void call(f, right)}
-          />
-        ) : (
-          <>
-            <span className="pin">
-              <KindShape kind={f.kind} hollow={f.verdict === 'passed'} />
-            </span>
-            <div>
-              {f.verdict === 'passed' ? (
-                <p>
-                  <s>{f.text}</s> passed{' '}
-                  <button type="button" onClick={() => void reopen(f.id)}>
-                    Bring back
-                  </button>
-                </p>
-              ) : f.verdict === 'taken' ? (
-                <p className="taken">
-                  <b>{f.ref}</b> {f.update ? NEWS[f.update.kind] : f.text}{' '}
-                  <button type="button" onClick={() => void reopen(f.id)}>
-                    Take back
-                  </button>
-                </p>
-              ) : (
-                <button type="button" className="rest" onClick={() => go(f.id)}>
-                  <span className="head">
-                    {f.ref && <b>{f.ref} </b>}
-                    {edits[f.id]?.text ?? f.text}
-                  </span>
-                  {f.kind === 'action' && <span className={`meta${f.owner.length && f.due ? '' : ' soon'}`}>{f.owner.length || f.due ? [listOf(f.owner.map(name)) || 'no owner', f.due ? shortDay(f.due, today) : 'no date'].join(', ') : 'loose: no owner, no date'}</span>}
-                  {f.update && (
-                    <span className="meta">
-                      {NEWS[f.update.kind]}
-                      {f.update.kind === 'moved' && f.due ? ` to ${shortDay(f.due, today)}` : ''}
-                    </span>
-                  )}
-                </button>
-              )}
-            </div>
-          </>
-        )}
-      </article>
+    const slip = f.id === current && f.verdict === 'open' && (
+      <Slip
+        key={f.id}
+        find={f}
+        edits={edits[f.id] ?? {}}
+        people={people}
+        open={open.find((o) => String(o.id) === f.update?.open)}
+        others={open}
+        onAbout={(to) => {
+          setField(null);
+          void reshape(f.id, { do: 'about', open: to }, to === null ? 'Now an action of its own' : 'Now news of an open one');
+        }}
+        nextRef={f.kind === 'action' ? `C-${made.action}` : f.kind === 'decision' ? `D-${made.decision}` : `Q-${made.question}`}
+        meeting={meeting}
+        today={today}
+        field={field}
+        busy={busy}
+        onField={setField}
+        onEdit={(e) => edit(f.id, e)}
+        onTake={() => void judge('take')}
+        onPass={() => void judge('pass')}
+        onCall={(right) => void call(f, right)}
+      />
     );
+    return <Note key={f.id} find={f} edits={edits[f.id]} at={narrow ? null : { top: join?.top ?? 0, visible: join !== undefined }} slip={slip || null} typing={field !== null} today={today} name={(id) => people.find((p) => p.id === id)?.name ?? id} onGo={() => go(f.id)} onReopen={() => void reopen(f.id)} />;
   };
 
   const shownFinds = offered.filter((f) => {

@@ -375,7 +375,7 @@ export function learnOwner(sets: readonly { c: Pick<Case, 'reading' | 'meeting' 
       for (const owner of found) for (const p of candidates) if (p !== owner) partners.push({ x: partnerFeatures(c.reading, group, owner, p, naming), y: gold.includes(p) ? 1 : 0 });
     }
   }
-  return { choice: fitChoice(choices, { l2: 2e-3 }), partner: fitLogistic(partners, { l2: 4e-3 }) };
+  return { choice: fitChoice(choices, { l2: 2e-2 }), partner: fitLogistic(partners, { l2: 4e-3 }) };
 }
 
 export function dueChoices(c: Pick<Case, 'reading' | 'meeting' | 'natures'>, groups: Groups, keyword: LinearModel): Choice[] {

@@ -1,6 +1,6 @@
 import { sentencesOf } from '../language/sentences.ts';
 import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
-import { namedWith } from './close/settled.ts';
+import { namedWith } from './close/naming.ts';
 import { cuesOf } from './cues.ts';
 import type { Group } from './group.ts';
 import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';

@@ -1,5 +1,5 @@
 import { stem, wordsOf } from '../language/words.ts';
-import { addNaming } from './close/settled.ts';
+import { addNaming } from './close/naming.ts';
 import type { Group } from './group.ts';
 import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import { matterWords, saidWords, type WordPlace } from './matter-words.ts';

@@ -30,7 +30,9 @@ const LABEL = /^\s*(?:decision|decided|agreed|resolved|open(?: question| point)?
 /** Words an action is named with. With fewer too many matters sound alike, with more the one matter is lost among them. */
 const WORDS_OF_AN_ACTION = 10;
 /** What a word costs that names nothing, against the likelihood of the words that do. */
-const COST_OF_A_WORD = 0.15;
+const COST_OF_A_WORD = 0.22;
+/** What it is worth that a phrase begins where the verb of a promise or a request stands. */
+const BEGINS_WITH_A_VERB = 0.3;
 /** Words a phrase may have at most, small ones counted. */
 const LONGEST_PHRASE = 14;
 
@@ -67,9 +69,9 @@ function bestPhrase(reading: Reading, ranked: readonly RankedKeyword[]): Phrase 
     const unit = reading.units[i]!;
     const all = wordsWithin(unit);
     for (const start of matterWords(reading, unit)) {
-      const begins = start.promised ? 0.15 : 0;
+      const begins = start.promised ? BEGINS_WITH_A_VERB : 0;
       const stems = new Set<string>();
-      let worth = begins;
+      let worth = 0;
       let words = 0;
       for (let k = start.at; k < Math.min(all.length, start.at + LONGEST_PHRASE); k++) {
         const w = all[k]!;
@@ -81,7 +83,8 @@ function bestPhrase(reading: Reading, ranked: readonly RankedKeyword[]): Phrase 
         if (!stems.has(w.stem)) worth += likely.get(w.stem) ?? 0;
         stems.add(w.stem);
         if (words > WORDS_OF_AN_ACTION) break;
-        const whole = worth + (w.closes ? 0.05 : 0);
+        // a verb alone says nothing
+        const whole = worth + (stems.size > 1 ? begins : 0) + (w.closes ? 0.05 : 0);
         if (whole > most) {
           most = whole;
           best = { text: unit.text.slice(start.from, w.to), stems: new Set(stems), words };

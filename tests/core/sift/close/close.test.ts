@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { readRecord } from '../../../../src/core/record/read.ts';
 import { Collected } from '../../../../src/core/sift/close/collect.ts';
 import { unsettled } from '../../../../src/core/sift/close/likely.ts';
-import { addNaming, namedWith } from '../../../../src/core/sift/close/settled.ts';
+import { addNaming, namedWith } from '../../../../src/core/sift/close/naming.ts';
 import { aboutStretches, marksOf, piecesOf, type Stretch, settleStretches, turnStretches } from '../../../../src/core/sift/close/stretches.ts';
 import { WordPieces } from '../../../../src/core/sift/close/word-pieces.ts';
 import { readUnits } from '../../../../src/core/sift/reading.ts';

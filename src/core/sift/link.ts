@@ -1,4 +1,5 @@
 import { sharedWeight } from '../language/words.ts';
+import { addAgreement } from './close/naming.ts';
 import { WRAP_UP_FROM } from './keywords.ts';
 import { type Features, keyed, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
@@ -30,6 +31,7 @@ export function linkFeatures(reading: Reading, odds: Float64Array, a: number, b:
     farApart(f, reading, u, v);
   }
   people(f, u, v, gap);
+  addAgreement(f, reading, a, b);
   return f;
 }
 

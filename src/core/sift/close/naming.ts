@@ -58,3 +58,56 @@ export function namedWith(reading: Reading, group: Group, unit: ReadUnit): Reado
   }
   return out;
 }
+
+/** What one place says its matter is: likelihoods of naming words by stem, of people and of days; the empty name stands for none. */
+interface Answers {
+  words: ReadonlyMap<string, number>;
+  who: ReadonlyMap<string, number>;
+  when: ReadonlyMap<string, number>;
+}
+
+const answered = new WeakMap<Settled, Answers>();
+
+function answersOf(reading: Reading, settled: Settled): Answers {
+  const known = answered.get(settled);
+  if (known) return known;
+  const words = new Map<string, number>();
+  for (const [unit, at, log] of settled.words) {
+    const word = matterWords(reading, reading.units[unit]!).find((w) => w.at === at);
+    if (word) words.set(word.stem, Math.max(words.get(word.stem) ?? 0, probability(log)));
+  }
+  const { who, when } = settled;
+  const days = new Map([['', Math.exp(when.none)]]);
+  for (const [unit, which, log] of when.dates) {
+    const day = reading.units[unit]!.dates[which]?.date ?? '';
+    days.set(day, (days.get(day) ?? 0) + Math.exp(log));
+  }
+  const out = { words, who: new Map([['', Math.exp(who.none)], ...who.people.map(([p, log]) => [p, Math.exp(log)] as const)]), when: days };
+  answered.set(settled, out);
+  return out;
+}
+
+/** How much two places agree, 0 to 1: what both give a likelihood, of what the one that gives less of it does. */
+function agreement(a: ReadonlyMap<string, number>, b: ReadonlyMap<string, number>): number {
+  let both = 0;
+  for (const [what, p] of a) both += Math.min(p, b.get(what) ?? 0);
+  const sum = (x: ReadonlyMap<string, number>) => [...x.values()].reduce((s, p) => s + p, 0);
+  return both / Math.max(1, Math.min(sum(a), sum(b)));
+}
+
+/** Adds whether two places give one answer to what their matter is called, whose it is and when it is due. */
+export function addAgreement(f: Features, reading: Reading, a: number, b: number): void {
+  const [one, other] = [reading.close?.settled.get(a), reading.close?.settled.get(b)];
+  if (!one || !other) return;
+  const [x, y] = [answersOf(reading, one), answersOf(reading, other)];
+  f.set('close:asked', 1);
+  const words = agreement(x.words, y.words);
+  f.set('close:words', words);
+  steps(f, 'close:words', words, [0.1, 0.2, 0.35, 0.5, 0.7]);
+  const who = agreement(x.who, y.who);
+  f.set('close:who', who);
+  if (who > 0.6) f.set('close:same-who', 1);
+  const when = agreement(x.when, y.when);
+  f.set('close:when', when);
+  if (when > 0.6) f.set('close:same-when', 1);
+}

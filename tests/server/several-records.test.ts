@@ -232,15 +232,16 @@ describe('what is taken and passed', () => {
     const own = (await findsOf(asker, db, meeting)).filter((f) => f.kind === 'action');
     expect(own.length).toBeGreaterThanOrEqual(6);
     for (const f of own) await passFind(asker, db, f.id);
-    const habit = (await habitsOf(db, project)).find((h) => h.trait === 'action')!;
-    expect(habit).toMatchObject({ count: own.length, right: 0 });
-    expect(habit.shift).toBeLessThan(0);
+    const learned = (await habitsOf(db, project)).filter((h) => h.trait === 'action');
+    expect(learned.reduce((n, h) => n + h.count, 0)).toBe(own.length);
+    expect(learned.every((h) => h.right === 0)).toBe(true);
     const next = only(await findsOf(asker, db, (await meet('Ines: Morning.\nInes: Now.\nBram: I will polish the brass bell by Friday.\nInes: Thanks, Bram.\nInes: Next.')).meeting), /brass bell/i).find((f) => f.kind === 'action')!;
-    expect(bandOf(next.unadjusted ?? next.confidence)).toBe(habit.band);
+    const habit = learned.find((h) => h.band === bandOf(next.unadjusted ?? next.confidence))!;
+    expect(habit.shift).toBeLessThan(0);
     expect(next.confidence).toBeLessThan(next.unadjusted!);
     // told that they were right after all, the same finds teach the opposite
     for (const f of own) await judgeFind(asker, db, f.id, true);
-    expect((await habitsOf(db, project)).find((h) => h.trait === 'action')!.shift).toBeGreaterThan(0);
+    expect((await habitsOf(db, project)).find((h) => h.trait === 'action' && h.band === habit.band)!.shift).toBeGreaterThan(0);
     await judgeFind(asker, db, own[0]!.id, null);
     expect((await findsOf(asker, db, meeting)).find((f) => f.id === own[0]!.id)!.right).toBeNull();
     await forgetLearned(asker, db, project);

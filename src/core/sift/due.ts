@@ -1,5 +1,6 @@
 import type { IsoDate } from '../dates/calendar.ts';
 import { addWhen } from './close/settled.ts';
+import { dayByForm, formOf } from './forms.ts';
 import { type Group, standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
 import { type Features, keyed, type LinearModel, logOdds, softmax, steps } from './linear.ts';
@@ -134,9 +135,25 @@ export function undatedFeatures(reading: Reading, group: Group, all: readonly Du
   return f;
 }
 
+/** How sure a day is that stands in one breath with its job and is not spoken of again. */
+const SURE_BY_FORM = 0.85;
+/** So many units after it an answer may still put another day in its place. */
+const ANSWERED_WITHIN = 3;
+
+/** The day a plain promise or request names itself, unless another one is named in its places or in the answer to it. */
+function plainDay(reading: Reading, group: Group, all: readonly DueCandidate[]): DueCandidate | null {
+  const which = dayByForm(reading.units[group.core]!);
+  const named = which === null ? undefined : all.find((c) => c.unit === group.core && c.which === which);
+  if (!named) return null;
+  const answers = (unit: number) => unit > group.core && unit <= group.core + ANSWERED_WITHIN && formOf(reading.units[unit]!) === null;
+  return all.some((c) => c.date && c.date !== named.date && (group.units.includes(c.unit) || answers(c.unit))) ? null : named;
+}
+
 /** The likeliest phrase, or no date where that is likelier. */
 export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], naming: Naming, model: LinearModel): DueChoice {
   const all = dueCandidates(reading, group);
+  const plain = plainDay(reading, group, all);
+  if (plain) return { due: plain.date, candidate: plain, sure: SURE_BY_FORM };
   const p = softmax([undatedFeatures(reading, group, all), ...all.map((c) => dueFeatures(reading, odds, group, c, all, owner, naming))].map((f) => logOdds(model, f)));
   // phrases that mean one day speak for it together
   const days = new Map<string, number>();

@@ -28,7 +28,7 @@ export function formOf(u: ReadUnit): Form | null {
 }
 
 function readForm(u: ReadUnit): Form | null {
-  if (u.spoken) return spokenForm(u);
+  if (u.spoken) return plainSpeech(u)?.form ?? null;
   if (u.from > 0 || u.heading) return null;
   const item = u.source.item;
   if (item?.struck || item?.box === 'done') return null;
@@ -47,17 +47,23 @@ const UNREAL = /\b(?:if|unless|maybe|perhaps|might|would have|used to)\b/i;
 /** A job is named by at least so many words, its day left out. */
 const LEAST_WORDS = 2;
 
-/** A promise or a request in plain words that names job and day in one breath, with nothing left to what was said before. */
-function spokenForm(u: ReadUnit): Form | null {
+/** A promise or a request in plain words that names job and day in one breath, with nothing left to what was said before; and which date phrase names the day. */
+function plainSpeech(u: ReadUnit): { form: Form; day: number } | null {
   const request = REQUEST.exec(u.text);
   const found = request ?? PROMISE.exec(u.text);
   if (!found || UNREAL.test(u.text)) return null;
-  const day = u.dates.find((d) => d.date && d.to > found.index);
+  const which = u.dates.findIndex((d) => d.date && d.to > found.index);
+  const day = u.dates[which];
   if (!day) return null;
   const from = found.index + found[0].length - found.groups!.rest!.length;
   const job = day.from > from ? u.text.slice(from, day.from) : found.groups!.rest!;
   if (POINTS_ELSEWHERE.test(job) || contentStems(wordsOf(job)).length < LEAST_WORDS) return null;
-  return request ? 'requested' : 'promised';
+  return { form: request ? 'requested' : 'promised', day: which };
+}
+
+/** Which of its date phrases a plain promise or request names its day with; null for any other unit. */
+export function dayByForm(u: ReadUnit): number | null {
+  return u.spoken ? (plainSpeech(u)?.day ?? null) : null;
 }
 
 /** What a form says a unit is, and how likely that is by the form alone, as log-odds. */

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { readRecord } from '../../../src/core/record/read.ts';
 import { rankClauses } from '../../../src/core/sift/clauses.ts';
-import { dueCandidates } from '../../../src/core/sift/due.ts';
+import { chooseDue, dueCandidates } from '../../../src/core/sift/due.ts';
 import { formOf } from '../../../src/core/sift/forms.ts';
 import { logOdds, probability, steps, strongest } from '../../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../../src/core/sift/models.ts';
@@ -70,6 +70,22 @@ describe('dates of a job', () => {
   it('come from its places and the ones beside', () => {
     const r = reading('Ines: Can you send the weights?\nBram: Yes.\nInes: By when?\nBram: Friday.\nInes: the audit is on the 20th');
     expect(dueCandidates(r, { units: [0, 1, 2], core: 0 }).map((d) => d.date)).toEqual(['2026-03-06', '2026-03-20']);
+  });
+});
+
+describe('the day of a plain request', () => {
+  const due = (text: string, units: number[]) => {
+    const r = reading(text);
+    return chooseDue(r, new Float64Array(r.units.length), { units, others: new Set(), core: units[0]! }, [], new Map(), { bias: 0, weights: {} }).due;
+  };
+  it.each<[string, string, number[], string | null]>([
+    ['is the one it names, whatever else is said later', 'Ines: Could you draw the outline of the pontoon by Tuesday?\nRuth: I can.\nInes: And the lamps?\nInes: Bram, would you order the ropes by the 12th?\nBram: Will do.', [0, 1], '2026-03-10'],
+    ['of a plain promise too', 'Bram: I will send the signed weights by Friday.\nInes: Good.', [0], '2026-03-06'],
+    ['gives way where the answer names another, which is weighed', 'Ines: Could you draw the outline of the pontoon by Tuesday?\nRuth: Not before Thursday.', [0, 1], null],
+  ])('%s', (_, text, units, expected) => {
+    // a model without weights prefers nothing, so that what the form says shows
+    if (expected) expect(due(text, units)).toBe(expected);
+    else expect(due(text, units)).not.toBe('2026-03-10');
   });
 });
 

@@ -171,7 +171,7 @@ function Due({ row: r, today }: { row: LedgerRow; today: string }) {
     <>
       <span className={r.due ? 'day' : `day${r.undated ? '' : ' soon'}`}>{r.due ? shortDay(r.due, today) : r.undated ? 'needs none' : 'no date'}</span>
       {r.endedOn ? (
-        <span className="rel ok">
+        <span className={`rel ${r.state === 'done' ? 'ok' : 'moss'}`}>
           {r.state} {shortDay(r.endedOn, today)}
         </span>
       ) : r.state === 'blocked' ? (

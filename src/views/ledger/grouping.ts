@@ -36,6 +36,7 @@ export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: strin
     groups.set(name, g);
   };
   if (by === 'due') for (const w of DUE_WINDOWS) groups.set(WORDS[w]!, { name: WORDS[w]!, tone: w === 'late' ? 'late' : w === 'today' || w === 'tomorrow' || w === 'no date' ? 'soon' : '', rows: [] });
+  if (by === 'due') for (const name of Object.values(ENDINGS)) groups.set(name, { name, tone: '', rows: [] });
   for (const r of rows) {
     if (by === 'state') put(r.state === 'blocked' ? 'Waiting' : r.state[0]!.toUpperCase() + r.state.slice(1), '', r);
     else if (by === 'project') put(projects.get(r.project) ?? r.project, '', r);

@@ -68,7 +68,7 @@ export class Application {
     page.wrong = [];
     page.on('pageerror', (e) => page.wrong.push(e.message));
     page.on('console', (m) => m.type() === 'error' && !/status of 4\d\d|status of 502/.test(m.text()) && page.wrong.push(m.text()));
-    page.setDefaultTimeout(10_000);
+    page.setDefaultTimeout(25_000);
     await page.goto(this.url + path, { waitUntil: 'networkidle' });
     return page;
   }

@@ -66,8 +66,9 @@ export default function LedgerView({ rows: given, all: count, people, series, to
     const q = new URLSearchParams(Object.entries(filter).filter(([k, v]) => v && !(k === 'state' && v === 'open')));
     if (everywhere) q.set('projects', 'all');
     if (by !== (everywhere ? 'project' : 'due')) q.set('by', by);
+    if (askedColumns) q.set('columns', columns.join(' '));
     history.replaceState(null, '', q.size ? `?${q}` : location.pathname);
-  }, [filter, by, everywhere]);
+  }, [filter, by, everywhere, askedColumns, columns]);
   const body = useRef<HTMLTableSectionElement>(null);
   const [margin, setMargin] = useState(0);
   useEffect(() => setMargin((body.current?.getBoundingClientRect().top ?? 0) + scrollY), []);

@@ -9,6 +9,7 @@ import * as untilDone from './migrations/004-until-done.ts';
 import * as keeping from './migrations/005-keeping.ts';
 import * as severalRecords from './migrations/006-several-records.ts';
 import * as mergedAndColumns from './migrations/007-merged-and-columns.ts';
+import * as orderNotClock from './migrations/008-order-not-clock.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -21,6 +22,7 @@ const MIGRATIONS = {
   '005-keeping': keeping,
   '006-several-records': severalRecords,
   '007-merged-and-columns': mergedAndColumns,
+  '008-order-not-clock': orderNotClock,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
 import type { Find } from '../core/sift/find.ts';
 import { CORRECTED, type Habit, learn, type Settled, traitsOf } from '../core/sift/learned.ts';
@@ -9,22 +10,18 @@ const LOOK_BACK = 400;
 
 /** What the settled finds of a project teach, since it was last told to forget. */
 export async function habitsOf(db: Db, project: string): Promise<Habit[]> {
-  const reset = await db
-    .selectFrom('learned_resets')
-    .select(({ fn }) => fn.max('at').as('at'))
-    .where('project_id', '=', project)
-    .executeTakeFirst();
+  const reset = await db.selectFrom('learned_resets').select(['after_change', 'after_judgement']).where('project_id', '=', project).orderBy('id', 'desc').limit(1).executeTakeFirst();
   const rows = await db
     .selectFrom('finds as f')
     .innerJoin('meetings as m', 'm.id', 'f.meeting_id')
     .innerJoin('find_changes as c', 'c.find_id', 'f.id')
-    .leftJoin('find_judgements as j', 'j.find_id', 'f.id')
+    .leftJoin('find_judgements as j', (on) => on.onRef('j.find_id', '=', 'f.id').on('j.id', '>', reset?.after_judgement ?? 0))
     .select(['f.id', 'f.data', 'f.verdict', 'c.before', 'c.at', 'j.right'])
     .where('m.project_id', '=', project)
     .where('f.verdict', '!=', 'open')
     .where('f.reader', '!=', 'hand')
     .where('c.verdict', 'in', ['taken', 'passed'])
-    .where('c.at', '>', reset?.at ?? '')
+    .where('c.id', '>', reset?.after_change ?? 0)
     .orderBy('c.id', 'desc')
     .limit(LOOK_BACK * 2)
     .execute();
@@ -37,8 +34,8 @@ export async function habitsOf(db: Db, project: string): Promise<Habit[]> {
     .where('m.project_id', '=', project)
     .where('f.verdict', '=', 'open')
     .where('f.reader', '!=', 'hand')
-    .where('j.at', '>', reset?.at ?? '')
-    .orderBy('j.at', 'desc')
+    .where('j.id', '>', reset?.after_judgement ?? 0)
+    .orderBy('j.id', 'desc')
     .limit(LOOK_BACK)
     .execute();
   const settled = new Map<number, Settled>();
@@ -73,5 +70,9 @@ export const ForgetSchema = z.object({ do: z.literal('forget'), project: z.strin
 /** Forgets what was learned so far; finds to come are weighed as Sift alone would. */
 export async function forgetLearned(asker: Asker, db: Db, project: string): Promise<void> {
   mustSee(asker, project, 'project');
-  await db.insertInto('learned_resets').values({ project_id: project, at: new Date().toISOString(), by_person: asker.person }).execute();
+  const last = (table: 'find_changes' | 'find_judgements') => sql<number>`COALESCE((SELECT MAX(id) FROM ${sql.table(table)}), 0)`;
+  await db
+    .insertInto('learned_resets')
+    .values({ project_id: project, at: new Date().toISOString(), by_person: asker.person, after_change: last('find_changes'), after_judgement: last('find_judgements') })
+    .execute();
 }

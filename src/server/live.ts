@@ -27,11 +27,11 @@ export async function stampOf(db: Db, meeting: number): Promise<string> {
     db
       .selectFrom('find_judgements as j')
       .innerJoin('finds as f', 'f.id', 'j.find_id')
-      .select(({ fn }) => fn.max('j.at').as('at'))
+      .select(({ fn }) => [fn.countAll<number>().as('n'), fn.max('j.id').as('last')])
       .where('f.meeting_id', '=', meeting)
       .executeTakeFirstOrThrow(),
   ]);
-  return [changes.n ?? 0, finds.n, finds.last ?? 0, said.at ?? ''].join('.');
+  return [changes.n ?? 0, finds.n, finds.last ?? 0, said.n, said.last ?? 0].join('.');
 }
 
 /**

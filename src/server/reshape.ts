@@ -172,14 +172,14 @@ async function putBack(asker: Asker, tx: Db, id: number): Promise<number | null>
 /** Says of a find that it is right or wrong, whatever becomes of it; null takes that back. */
 export async function judgeFind(asker: Asker, db: Db, id: number, right: boolean | null): Promise<KeptFind> {
   const row = await findRow(asker, db, id);
-  if (right === null) await db.deleteFrom('find_judgements').where('find_id', '=', id).where('by_person', '=', asker.person).execute();
-  else {
-    const values = { right: right ? 1 : 0, at: new Date().toISOString() };
-    await db
-      .insertInto('find_judgements')
-      .values({ find_id: id, by_person: asker.person, ...values })
-      .onConflict((c) => c.columns(['find_id', 'by_person']).doUpdateSet(values))
-      .execute();
-  }
+  await db.transaction().execute(async (tx) => {
+    // said anew it gets a new number, so that whoever listens hears it and a forgetting before it does not count
+    await tx.deleteFrom('find_judgements').where('find_id', '=', id).where('by_person', '=', asker.person).execute();
+    if (right !== null)
+      await tx
+        .insertInto('find_judgements')
+        .values({ find_id: id, by_person: asker.person, right: right ? 1 : 0, at: new Date().toISOString() })
+        .execute();
+  });
   return keptFind(asker, db, row.meeting_id, id);
 }

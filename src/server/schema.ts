@@ -92,9 +92,9 @@ export interface Database {
     twin_of: ColumnType<number | null, number | null | undefined, number | null>;
   };
   /** what a person said of a find, whatever became of it */
-  find_judgements: { find_id: number; by_person: string; right: number; at: string };
-  /** what was learned before this is forgotten */
-  learned_resets: { id: Generated<number>; project_id: string; at: string; by_person: string };
+  find_judgements: { id: Generated<number>; find_id: number; by_person: string; right: number; at: string };
+  /** what was settled and judged up to these numbers is forgotten */
+  learned_resets: { id: Generated<number>; project_id: string; at: string; by_person: string; after_change: number; after_judgement: number };
   /** who spoke under a name that tells nobody, when it was last said for a series */
   series_voices: { series_id: string; label: string; person_id: string };
   find_changes: { id: Generated<number>; find_id: number; verdict: string; at: string; by_person: string; event_id: number | null; statement_id: number | null; before: ColumnType<string | null, string | null | undefined, never>; swallowed: ColumnType<number | null, number | null | undefined, never> };

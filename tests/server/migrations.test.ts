@@ -44,4 +44,18 @@ describe('a database of an earlier shape', () => {
     expect(await db.selectFrom('events').select('id').execute()).toHaveLength(12);
     await db.destroy();
   });
+  it('still knows what was settled and judged before a forgetting', async () => {
+    const db = await openDatabase(':memory:', '007-merged-and-columns');
+    const run = (text: string) => sql.raw(text).execute(db);
+    // the numbers and times of three tables are all that counts here
+    await run('PRAGMA foreign_keys = OFF');
+    for (const minute of [10, 30]) await run(`INSERT INTO find_changes (find_id, verdict, at, by_person) VALUES (1, 'passed', '2026-03-02T10:${minute}:00Z', 'ines')`);
+    await run(`INSERT INTO find_judgements (find_id, by_person, "right", at) VALUES (1, 'bram', 0, '2026-03-02T10:40:00Z'), (1, 'ines', 1, '2026-03-02T10:15:00Z')`);
+    await run(`INSERT INTO learned_resets (project_id, at, by_person) VALUES ('p', '2026-03-02T10:20:00Z', 'ines')`);
+    await bringTo(db);
+    const reset = await db.selectFrom('learned_resets').selectAll().executeTakeFirstOrThrow();
+    expect((await db.selectFrom('find_changes').select('at').where('id', '>', reset.after_change).execute()).map((c) => c.at)).toEqual(['2026-03-02T10:30:00Z']);
+    expect((await db.selectFrom('find_judgements').select('by_person').where('id', '>', reset.after_judgement).execute()).map((j) => j.by_person)).toEqual(['bram']);
+    await db.destroy();
+  });
 });

@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import { bandOf } from '../../src/core/sift/learned.ts';
 import type { Asker } from '../../src/server/asker.ts';
 import { changeCommitment } from '../../src/server/changes.ts';
@@ -249,6 +249,30 @@ describe('what is taken and passed', () => {
     // what is called wrong counts at once, though nobody has settled it
     await judgeFind(asker, db, next.id, false);
     expect((await habitsOf(db, project)).find((h) => h.trait === 'action')).toMatchObject({ count: 1, right: 0 });
+  });
+  it('tells before from after a forgetting though all of it happens in one millisecond', async () => {
+    vi.useFakeTimers({ toFake: ['Date'], now: new Date('2026-04-02T09:00:00Z') });
+    try {
+      const { meeting } = await meet('Ines: Morning.\nInes: Now.\nBram: I will oil the winch by Friday.\nInes: Thanks, Bram.\nInes: Next.');
+      const find = only(await findsOf(asker, db, meeting), /winch/i).find((f) => f.kind === 'action')!;
+      const counted = async () => (await habitsOf(db, project)).find((h) => h.trait === 'action')?.count ?? 0;
+      const stamps = [await stampOf(db, meeting)];
+      for (const right of [true, false, null, true]) {
+        await judgeFind(asker, db, find.id, right);
+        stamps.push(await stampOf(db, meeting));
+      }
+      for (const [i, stamp] of stamps.slice(1).entries()) expect(stamp).not.toBe(stamps[i]);
+      expect(await counted()).toBe(1);
+      await forgetLearned(asker, db, project);
+      expect(await counted()).toBe(0);
+      await judgeFind(asker, db, find.id, false);
+      expect(await counted()).toBe(1);
+      await forgetLearned(asker, db, project);
+      await passFind(asker, db, find.id);
+      expect(await counted()).toBe(1);
+    } finally {
+      vi.useRealTimers();
+    }
   });
 });
 

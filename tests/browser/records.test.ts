@@ -245,6 +245,11 @@ describe('the Ledger', () => {
     // a link carries the columns to a machine on which none were chosen
     const elsewhere = await app.page(link!);
     expect(await elsewhere.locator('.reg thead th').allInnerTexts()).toEqual(chosen);
+    // and onto paper
+    await elsewhere.keyboard.press('i');
+    await elsewhere.waitForURL(/\/ledger\/print\?/);
+    expect(await elsewhere.locator('.printed table').first().locator('thead th').allInnerTexts()).toEqual(['Ref', ...chosen.slice(1)]);
+    expect(await elsewhere.locator('.printed tbody tr').first().locator('svg').count()).toBe(1);
     await elsewhere.context().close();
   });
   it('merges marked lines into the current one, splits a line, and takes both back', async () => {

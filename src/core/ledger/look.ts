@@ -5,6 +5,9 @@ export type Column = (typeof COLUMNS)[number];
 /** What is shown until somebody chooses. */
 export const USUAL: readonly Column[] = ['owner', 'due', 'age', 'carried', 'moved', 'life', 'from'];
 
+/** What stands on the printed page until somebody chooses: nothing that only a screen shows well. */
+export const USUAL_IN_PRINT: readonly Column[] = ['owner', 'due', 'state', 'age', 'from'];
+
 /** Columns as they were kept or stand in an address, names with a space between; null where that names none. */
 export function readColumns(kept: string | null): Column[] | null {
   const known = (kept ?? '').split(' ').filter((c): c is Column => (COLUMNS as readonly string[]).includes(c));

@@ -9,7 +9,7 @@ import type { Choice } from '../../server/people.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
 import { Thread } from '../parts/Thread.tsx';
-import { COLUMN_CLASS } from './columns.ts';
+import { COLUMN_CLASS, cellText } from './columns.ts';
 import type { Group } from './grouping.ts';
 
 export type LineField = 'text' | 'owner' | 'due' | 'off' | 'waits' | 'parts';
@@ -143,24 +143,12 @@ function Cell({ column, row: r, editing, people, today, onEdit, onAct }: Props &
           <Due row={r} today={today} />
         </button>
       );
-    case 'state':
-      return r.state === 'blocked' ? 'waiting' : r.state;
-    case 'age':
-      return Math.max(0, Math.round((Date.parse(r.endedOn ?? today) - Date.parse(r.madeOn)) / 86_400_000)) || dot;
-    case 'carried':
-      return r.carried || dot;
-    case 'moved':
-      return r.moved || dot;
-    case 'said':
-      return shortDay(r.lastOn, today);
-    case 'written':
-      return r.writtenOn ? shortDay(r.writtenOn, today) : dot;
-    case 'waits':
-      return r.waitsFor ? <a href={`/ledger/${r.waitsFor}`}>{r.waitsFor}</a> : r.state === 'blocked' ? 'something' : r.awaiting ? 'a confirmation' : dot;
     case 'life':
       return <Thread life={r.life} due={r.due} endedOn={r.endedOn} blocked={r.state === 'blocked'} today={today} from={addDays(today, -BEFORE)} to={addDays(today, AHEAD)} width={136} scale={0.9} />;
-    case 'from':
-      return r.from;
+    case 'waits':
+      return r.waitsFor ? <a href={`/ledger/${r.waitsFor}`}>{r.waitsFor}</a> : cellText(column, r, today) || dot;
+    default:
+      return cellText(column, r, today) || dot;
   }
 }
 

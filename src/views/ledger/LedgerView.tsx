@@ -24,6 +24,13 @@ type Editing = { id: number; field: LineField } | null;
 /** Where the columns are kept, on this machine. */
 const KEPT = 'ottik-ledger-columns';
 
+/** Where what is shown now stands as it goes on paper. */
+function printed(columns: readonly Column[]): string {
+  const q = new URLSearchParams(location.search);
+  if (columns.join() !== USUAL.join()) q.set('columns', columns.join(' '));
+  return `/ledger/print${q.size ? `?${q}` : ''}`;
+}
+
 export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, others, start, by: asked, columns: askedColumns }: LedgerProps) {
   const everywhere = Object.keys(projects).length > 1;
   const { rows, setRows, want } = useLines(given, count, everywhere);
@@ -68,6 +75,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
     if (by !== (everywhere ? 'project' : 'due')) q.set('by', by);
     if (askedColumns) q.set('columns', columns.join(' '));
     history.replaceState(null, '', q.size ? `?${q}` : location.pathname);
+    document.querySelector('a[data-printed]')?.setAttribute('href', printed(columns));
   }, [filter, by, everywhere, askedColumns, columns]);
   const body = useRef<HTMLTableSectionElement>(null);
   const [margin, setMargin] = useState(0);
@@ -297,7 +305,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
           { key: 'x', does: 'drop it', run: () => (marked.size || (row && open)) && act({ do: 'drop' }, 'dropped', { state: 'dropped', endedOn: today }) },
           { key: 'u', does: 'reopen what is done or dropped', run: () => row && !open && act({ do: 'reopen' }, 'open again', { state: 'open', endedOn: null }) },
           { key: 'n', does: 'enter a commitment by hand', line: 'New', run: () => setEntering(true) },
-          { key: 'i', does: 'print what is shown', run: () => location.assign(`/ledger/print${location.search}`) },
+          { key: 'i', does: 'print what is shown', run: () => location.assign(printed(columns)) },
           { key: 'y', does: 'save this view', run: () => setNaming(true) },
           { key: 'f', does: `find: words, or ${QUERY_KEYS.map((k) => k.example).join(', ')}`, run: () => search.current?.focus() },
         ]}

@@ -15,9 +15,6 @@ One encoder, three ways of reading:
           vector stands for "not said here"; where a word of matter begins, the vector tells whether a careful reader
           names the unit's job, decision or question with it
 
-Beside the annotated meetings it is given meetings of practice, put together from exchanges of our own
-(bench/learn/practice): on these it only learns to settle whose a job is and when it is due. Every epoch reads others.
-
 With --fold K the series whose number leaves remainder K when divided by N are left out and named in OUT/held.json: what
 the model says of these, and not of what it was trained on, shows what an unseen series will give.
 Seeded; two runs on one machine with as many threads give the same weights.
@@ -278,10 +275,7 @@ def settle_examples(m, rng):
     """For each job, decision and question up to two of its places, the stretch around them, and what is asked of it."""
     out = []
     for us, owner, due, stems in m.settle:
-        if m.series == PRACTICE:
-            # one place, at which no other job stands: whose and when has one answer there
-            us, stems = [u for u in us if len(m.jobs[u]) == 1], None
-        for centre in rng.sample(us, min(1 if m.series == PRACTICE else 2, len(us))):
+        for centre in rng.sample(us, min(2, len(us))):
             lo, hi = around(m, centre, SETTLE_WINDOW - 1, rng)
             out.append((centre, lo, hi, owner, due, stems))
     return out
@@ -371,10 +365,9 @@ def settle_loss(out, marks, m, x):
 
 # how often a meeting is read with other names than its own
 RENAMED = 0.6
-PRACTICE = "practice"
 
 
-def train(model, raws, practice, tok, epochs, rng, lr=8e-5):
+def train(model, raws, tok, epochs, rng, lr=8e-5):
     pool = sorted({u["p"] for m in raws for u in m["units"] if is_name(u["p"])})
     plain = {m["name"]: Meeting(m, tok) for m in raws}
     decay = [p for n, p in model.named_parameters() if n.startswith("encoder") and p.requires_grad]
@@ -387,8 +380,6 @@ def train(model, raws, practice, tok, epochs, rng, lr=8e-5):
         for m in (Meeting(renamed(m, pool, rng), tok) if rng.random() < RENAMED else plain[m["name"]] for m in raws):
             jobs += [("turn", m, w) for w in turn_windows(m, rng)]
             jobs += [("about", m, e) for e in about_examples(m, tok, rng)]
-            jobs += [("settle", m, e) for e in settle_examples(m, rng)]
-        for m in (Meeting(m, tok) for m in practice[epoch::epochs]):
             jobs += [("settle", m, e) for e in settle_examples(m, rng)]
         rng.shuffle(jobs)
         # stretches of the ways of reading apart, in shuffled batches: less padding
@@ -443,7 +434,6 @@ def main():
     ap.add_argument("--epochs", type=int, default=6)
     ap.add_argument("--threads", type=int, default=2)
     ap.add_argument("--seed", type=int, default=7)
-    ap.add_argument("--practice", type=float, default=2.0, help="meetings of practice an epoch, for each annotated one")
     ap.add_argument("--lr", type=float, default=8e-5)
     args = ap.parse_args()
     torch.set_num_threads(args.threads)
@@ -456,16 +446,11 @@ def main():
     tok = AutoTokenizer.from_pretrained(path)
     raws = json.load(open(args.units))
     series = lambda m: m["name"].split("/")[0]
-    practice = [m for m in raws if series(m) == PRACTICE]
-    raws = [m for m in raws if series(m) != PRACTICE]
     order = sorted({series(m) for m in raws})
     held = set() if args.fold is None else {s for k, s in enumerate(order) if k % args.folds == args.fold}
     model = Reader(path)
     began = time.time()
-    known = [m for m in raws if series(m) not in held]
-    # as much practice as there is to learn it for, so that neither way of reading drowns the other
-    practice = practice[: round(args.practice * args.epochs * len(known))]
-    train(model, known, practice, tok, args.epochs, rng, args.lr)
+    train(model, [m for m in raws if series(m) not in held], tok, args.epochs, rng, args.lr)
     os.makedirs(args.out, exist_ok=True)
     torch.save(model.state_dict(), os.path.join(args.out, "reader.pt"))
     with open(os.path.join(args.out, "held.json"), "w") as f:

@@ -16,7 +16,6 @@ import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' }
 import { annotatedMeetings } from '../meetings.ts';
 import { readUnseen, unseenReadings } from './answers.ts';
 import { evaluate, leaveOut, showTallies } from './evaluate.ts';
-import { practiceMeetings } from './practice/compose.ts';
 import { learn } from './stages.ts';
 
 const argv = process.argv.slice(2);
@@ -24,15 +23,13 @@ const after = (flag: string) => {
   const at = argv.indexOf(flag);
   return at < 0 ? [] : argv.slice(at + 1).filter((a) => !a.startsWith('--'));
 };
-/** Meetings of practice that are written beside the annotated ones. */
-const PRACTICE = 800;
 const meetings = annotatedMeetings();
 
 if (argv.includes('--export')) {
   writeFileSync(
     after('--export')[0]!,
     JSON.stringify(
-      [...meetings, ...practiceMeetings(PRACTICE, 7)].map((m) => {
+      meetings.map((m) => {
         const reading = readUnits(m.input);
         const { units, roster } = reading;
         const withStems = <T extends { text: string }>(items: readonly T[]) => items.map((g) => ({ ...g, stems: contentStems(wordsOf(g.text)) }));

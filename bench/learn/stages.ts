@@ -12,10 +12,11 @@ import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
 import { kindOptions, newDateCandidates, newDateOptions, newDue, newsFeatures } from '../../src/core/sift/news.ts';
 import { nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
+import { phraseFeatures, phrasesOf } from '../../src/core/sift/phrase.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, type OpenView, oldMatter, placesFor, type Spoken, spokenOf, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftsOf, judgeFeatures } from '../../src/core/sift/sift.ts';
-import { inOneLine } from '../../src/core/sift/wording.ts';
+import { inOneLine, withoutOwners } from '../../src/core/sift/wording.ts';
 import type { Annotated } from '../meetings.ts';
 import { likeness, pairUp } from '../score.ts';
 import { type Choice, type Example, fitChoice, fitLogistic } from './logistic.ts';
@@ -100,6 +101,12 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       ),
     ),
   );
+  const phrase = outOfFold(cases, (some) =>
+    fitChoice(
+      some.flatMap((c) => phraseChoices(c, groups.action.get(c)!, keyword.action.for(c))),
+      { l2: 2e-3 },
+    ),
+  );
   const owner = outOfFold(cases, (some) => learnOwner(some.map((c) => ({ c, groups: groups.action.get(c)!, keyword: keyword.action.for(c) }))));
   const due = outOfFold(cases, (some) =>
     fitChoice(
@@ -121,7 +128,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   const show = {} as SiftModels['show'];
   const judge = byMatter((n) => {
     const sets = cases.map((c) => {
-      const models = { owner: owner.for(c), due: due.for(c), clause: { decision: clause.decision.for(c), question: clause.question.for(c) }, keyword: byMatter((k) => keyword[k].for(c)), link: byMatter((k) => link[k].for(c)), least: LEAST };
+      const models = { phrase: phrase.for(c), owner: owner.for(c), due: due.for(c), clause: { decision: clause.decision.for(c), question: clause.question.for(c) }, keyword: byMatter((k) => keyword[k].for(c)), link: byMatter((k) => link[k].for(c)), least: LEAST };
       const drafts = draftsOf(c.reading, c.natures, models, n);
       const gold = c.meeting.gold[GOLD[n]];
       const given = drafts.map((d) => ({ text: inOneLine(d), evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
@@ -138,6 +145,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     show[n] = bestCut(
       sets.flatMap((s) => s.examples.map((e) => ({ p: probability(logOdds(model.for(s.c), e.x)), y: e.y }))),
       cases.reduce((sum, c) => sum + c.meeting.gold[GOLD[n]].length, 0),
+      close !== null,
     );
     return model.all;
   });
@@ -156,6 +164,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   show.update = bestCut(
     cases.flatMap((c) => spoken.get(c)!.map(({ view, sure }) => ({ p: sure, y: (c.meeting.gold.updates.some((u) => u.open === view.open.id) ? 1 : 0) as 0 | 1 }))),
     cases.reduce((sum, c) => sum + c.meeting.gold.updates.length, 0),
+    close !== null,
   );
   return {
     natures: { vocabulary, first: byNature((n) => first[n].all), second: byNature((n) => second[n].all) },
@@ -163,6 +172,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
     judge,
     clause: { decision: clause.decision.all, question: clause.question.all },
     keyword: byMatter((n) => keyword[n].all),
+    phrase: phrase.all,
     owner: owner.all,
     due: due.all,
     newDate: newDate.all,
@@ -204,25 +214,21 @@ function byMatter<T>(make: (n: Matter) => T): Record<Matter, T> {
   return Object.fromEntries(GROUPED.map((n) => [n, make(n)])) as Record<Matter, T>;
 }
 
-/** The probability from which to show, so that F1 is highest; a little lower, since a miss costs a reader more than a pass. */
-function bestCut(scored: readonly { p: number; y: 0 | 1 }[], wanted: number): number {
-  let best = 0;
-  let cut = 0.5;
-  for (let t = 0.1; t < 0.8; t += 0.02) {
-    let right = 0;
-    let given = 0;
-    for (const s of scored) {
-      if (s.p < t) continue;
-      given++;
-      right += s.y;
-    }
-    const f = (2 * right) / Math.max(1, given + wanted);
-    if (f > best + 0.001) {
-      best = f;
-      cut = t;
-    }
-  }
-  return Math.round(cut * 100) / 100;
+/** F1 of cuts this near to each other is a matter of chance. */
+const AS_GOOD = 0.006;
+
+/**
+ * The probability from which to show, of the cuts whose F1 is as good as the best: the middle one for the quick reader, whose
+ * finds are looked at again, and the highest for the close reader, which has the last word and whose wrong finds cost trust.
+ */
+function bestCut(scored: readonly { p: number; y: 0 | 1 }[], wanted: number, last: boolean): number {
+  const cuts = Array.from({ length: 35 }, (_, k) => 0.1 + 0.02 * k).map((cut) => {
+    const given = scored.filter((s) => s.p >= cut);
+    return { cut, f1: (2 * given.filter((s) => s.y).length) / Math.max(1, given.length + wanted) };
+  });
+  const best = Math.max(...cuts.map((c) => c.f1));
+  const good = cuts.filter((c) => c.f1 >= best - AS_GOOD);
+  return Math.round(good[last ? good.length - 1 : Math.floor((good.length - 1) / 2)]!.cut * 100) / 100;
 }
 
 function openCase(meeting: Annotated, close: CloseReading | null): Case {
@@ -358,6 +364,27 @@ function keywordExamples(c: Case, n: Matter, groups: Groups, clause: LinearModel
     const sentences = clause ? bestByUnit(rankClauses(c.reading, odds, group, clause)) : null;
     const context = { odds, group, sentences };
     return keywordsOf(c.reading, group).map((k): Example => ({ x: keywordFeatures(c.reading, k, context), y: wanted.has(k.stem) ? 1 : 0 }));
+  });
+}
+
+/** How sharply a phrase must be the one whose words are nearest to the reader's. */
+const SHARP = 12;
+/** A job that no phrase is as near to as this teaches nothing about phrases. */
+const NEAR_ENOUGH = 0.3;
+
+/** Of the phrases a job may be called by, those are right whose words are nearest to the reader's. */
+function phraseChoices(c: Case, groups: Groups, keyword: LinearModel): Choice[] {
+  const odds = c.natures.odds.action;
+  return groups.flatMap(({ group, item }) => {
+    const { text, owner } = c.meeting.gold.commitments[item]!;
+    const ranked = withoutOwners(c.reading, rankKeywords(c.reading, { odds, group, sentences: null }, keyword), owner);
+    const phrases = phrasesOf(c.reading, ranked);
+    const near = phrases.map((p) => likeness(p.text, text));
+    const most = Math.max(0, ...near);
+    if (most < NEAR_ENOUGH) return [];
+    const weights = near.map((x) => Math.exp(SHARP * (x - most)));
+    const sum = weights.reduce((s, x) => s + x, 0);
+    return [{ options: phrases.map((p) => phraseFeatures(c.reading, odds, group, p, ranked)), right: weights.map((x) => x / sum) }];
   });
 }
 

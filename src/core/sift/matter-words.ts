@@ -26,7 +26,7 @@ export interface WordPlace {
 const BEFORE_A_PROMISED_VERB =
   /\b(?:i['’]?ll|i will|i['’]?m going to|i can|i could|i have to|i need to|i should|let me|we['’]?ll|we need to|we have to|we should|you['’]?ll|can you|could you|would you|will you|please|will|has to|have to|needs? to|should|to)\s+(?:(?!(?:the|an?|my|your|our|his|her|their|this|that|these|those)\s)\w+\s+)?$/i;
 /** Longest stretch of a unit that words are taken from, in characters. */
-const LONGEST = 1500;
+export const LONGEST = 1500;
 
 const cut = new WeakMap<ReadUnit, WordPlace[]>();
 

@@ -11,6 +11,8 @@ export interface SiftModels {
   clause: Record<'decision' | 'question', LinearModel>;
   /** which words name the matter */
   keyword: Record<'action' | 'decision' | 'question', LinearModel>;
+  /** which stretch of a sentence a job is called by */
+  phrase: LinearModel;
   owner: OwnerModel;
   due: LinearModel;
   /** which date phrase is the new date of a commitment that is moved */

@@ -12,10 +12,11 @@ import type { SiftModels } from './models.ts';
 import { type Nature, type Natures, readNatures } from './natures.ts';
 import { chooseKind, newDue, newsFeatures } from './news.ts';
 import { chooseOwner, type OwnerChoice } from './owner.ts';
+import { choosePhrase } from './phrase.ts';
 import { type CloseReading, type Reading, readUnits, type SiftInput } from './reading.ts';
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
 import { type OpenView, oldMatter, type Spoken, spokenOf, viewOpen } from './reconcile.ts';
-import { wordAction, wordPlain } from './wording.ts';
+import { withoutOwners, wordAction, wordPlain } from './wording.ts';
 
 /**
  * Reads a record into finds.
@@ -54,12 +55,12 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
 /** From this likelihood on a place speaks of an open commitment, and is no new one. */
 const OLD_FROM = 0.4;
 
-export function draftsOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause' | 'keyword'>, nature: 'action' | 'decision' | 'question'): Draft[] {
+export function draftsOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'link' | 'least' | 'owner' | 'due' | 'clause' | 'keyword' | 'phrase'>, nature: 'action' | 'decision' | 'question'): Draft[] {
   const odds = natures.odds[nature];
   return groupUnits(reading, odds, models.link[nature], models.least[nature]).map((group) => draftOf(reading, natures, models, group, nature));
 }
 
-function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'owner' | 'due' | 'clause' | 'keyword'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
+function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'owner' | 'due' | 'clause' | 'keyword' | 'phrase'>, group: Group, nature: 'action' | 'decision' | 'question'): Draft {
   const odds = natures.odds[nature];
   if (nature !== 'action') {
     const sentences = rankClauses(reading, odds, group, models.clause[nature]);
@@ -70,7 +71,8 @@ function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'o
   const naming = namingOf(words);
   const owner = namesNobody(reading.units[group.core]!) ? NOBODY : chooseOwner(reading, group, naming, models.owner);
   const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
-  return { group, nature, owner, due, ...wordAction(reading, ownWords(reading, group, words), owner.people), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
+  const own = withoutOwners(reading, ownWords(reading, group, words), owner.people);
+  return { group, nature, owner, due, ...wordAction(choosePhrase(reading, odds, group, own, models.phrase), own), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
 }
 
 /** What a line of notes is known by stands in it: lines above and below speak of other things. */

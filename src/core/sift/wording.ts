@@ -1,8 +1,8 @@
 import { isEmptyWord, stem, wordsOf } from '../language/words.ts';
 import type { Clause } from './clauses.ts';
 import type { Keyword, RankedKeyword } from './keywords.ts';
-import { matterWords, saidWords } from './matter-words.ts';
-import type { Reading, ReadUnit } from './reading.ts';
+import type { Phrase } from './phrase.ts';
+import type { Reading } from './reading.ts';
 
 const NOTHING = 'Something was said here';
 
@@ -29,102 +29,28 @@ const LABEL = /^\s*(?:decision|decided|agreed|resolved|open(?: question| point)?
 
 /** Words an action is named with. With fewer too many matters sound alike, with more the one matter is lost among them. */
 const WORDS_OF_AN_ACTION = 10;
-/** What a word costs that names nothing, against the likelihood of the words that do. */
-const COST_OF_A_WORD = 0.22;
-/** What it is worth that a phrase begins where the verb of a promise or a request stands. */
-const BEGINS_WITH_A_VERB = 0.3;
-/** Words a phrase may have at most, small ones counted. */
-const LONGEST_PHRASE = 14;
-
+/** From this likelihood a word of the phrase is one the matter is known by. */
+const NAMES_FROM = 0.12;
 /**
- * A short text in the record's own words: the stretch of one sentence that holds most of what names the matter, beginning
- * with the verb of a promise or a request where there is one; and beside it the naming words it lacks.
+ * A short text in the record's own words: the stretch of one sentence that says best what is to be done, and beside it the
+ * naming words it lacks.
  */
-export function wordAction(reading: Reading, words: readonly RankedKeyword[], owner: readonly string[]): Wording {
-  // who does it is told apart from what is done
-  const ranked = words.filter((w) => !w.keyword.places[0]!.name || !reading.roster.mentions(w.keyword.word).some((m) => owner.includes(m.person)));
-  const phrase = bestPhrase(reading, ranked);
-  const rest = ranked.filter((r) => !phrase?.stems.has(r.keyword.stem)).slice(0, Math.max(0, WORDS_OF_AN_ACTION - (phrase?.words ?? 0)));
+export function wordAction(phrase: Phrase | null, ranked: readonly RankedKeyword[]): Wording {
+  const told = ranked.filter((r) => r.p > NAMES_FROM && phrase?.stems.has(r.keyword.stem)).length;
+  const rest = ranked.filter((r) => !phrase?.stems.has(r.keyword.stem)).slice(0, WORDS_OF_AN_ACTION - told);
   return withNames(
-    phrase ? capital(phrase.text.replace(/\s+/g, ' ').replace(DANGLING, '')) : '',
+    phrase ? capital(phrase.text.replace(DANGLING, '')) : '',
     rest.map((r) => r.keyword),
   );
 }
 
+/** Who does it is told apart from what is done. */
+export function withoutOwners(reading: Reading, words: readonly RankedKeyword[], owner: readonly string[]): RankedKeyword[] {
+  return words.filter((w) => !w.keyword.places[0]!.name || !reading.roster.mentions(w.keyword.word).some((m) => owner.includes(m.person)));
+}
+
 /** Words that lead on to something; a text does not end with one. */
 const DANGLING = /(?:\s+(?:before|after|until|till|since|while|when|where|because|that|which|who|if|and|or|but|so|than|by|with|without|about|between|through|during|per|via))+$/i;
-
-interface Phrase {
-  text: string;
-  stems: ReadonlySet<string>;
-  words: number;
-}
-
-function bestPhrase(reading: Reading, ranked: readonly RankedKeyword[]): Phrase | null {
-  const likely = new Map(ranked.map((r) => [r.keyword.stem, r.p]));
-  const units = new Set(ranked.slice(0, 3 * WORDS_OF_AN_ACTION).flatMap((r) => r.keyword.places.map((p) => p.unit)));
-  let best: Phrase | null = null;
-  let most = 0;
-  for (const i of units) {
-    const unit = reading.units[i]!;
-    const all = wordsWithin(unit);
-    for (const start of matterWords(reading, unit)) {
-      const begins = start.promised ? BEGINS_WITH_A_VERB : 0;
-      const stems = new Set<string>();
-      let worth = 0;
-      let words = 0;
-      for (let k = start.at; k < Math.min(all.length, start.at + LONGEST_PHRASE); k++) {
-        const w = all[k]!;
-        if (k > start.at && w.newSentence) break;
-        if (w.small) continue;
-        words++;
-        worth -= COST_OF_A_WORD;
-        if (w.empty) continue;
-        if (!stems.has(w.stem)) worth += likely.get(w.stem) ?? 0;
-        stems.add(w.stem);
-        if (words > WORDS_OF_AN_ACTION) break;
-        // a verb alone says nothing
-        const whole = worth + (stems.size > 1 ? begins : 0) + (w.closes ? 0.05 : 0);
-        if (whole > most) {
-          most = whole;
-          best = { text: unit.text.slice(start.from, w.to), stems: new Set(stems), words };
-        }
-      }
-    }
-  }
-  return best;
-}
-
-interface PhraseWord {
-  to: number;
-  stem: string;
-  /** articles, prepositions, pronouns: they hold a phrase together and cost nothing */
-  small: boolean;
-  empty: boolean;
-  newSentence: boolean;
-  closes: boolean;
-}
-
-const SMALL = new Set('a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do'.split(' '));
-const phrased = new WeakMap<ReadUnit, PhraseWord[]>();
-
-/** All words of a unit, in the places that {@link matterWords} numbers. */
-function wordsWithin(unit: ReadUnit): PhraseWord[] {
-  let out = phrased.get(unit);
-  if (!out) {
-    const said = saidWords(unit.text);
-    out = said.map((w, k) => ({
-      to: w.to,
-      stem: stem(w.low),
-      small: SMALL.has(w.low),
-      empty: isEmptyWord(w.low) || w.low.length < 2,
-      newSentence: k > 0 && /[.!?;|]|--/.test(unit.text.slice(said[k - 1]!.to, w.from)),
-      closes: k + 1 >= said.length || /[,.!?;|]/.test(unit.text.slice(w.to, said[k + 1]!.from)),
-    }));
-    phrased.set(unit, out);
-  }
-  return out;
-}
 
 function withNames(text: string, keywords: readonly Keyword[]): Wording {
   const words = [...keywords].sort((a, b) => a.places[0]!.unit - b.places[0]!.unit || a.places[0]!.at - b.places[0]!.at).map((k) => (/^\p{Lu}\p{Ll}/u.test(k.word) && k.places[0]!.at === 0 && !k.places[0]!.name ? k.word.toLowerCase() : k.word));

@@ -12,7 +12,7 @@ import type { SiftModels } from '../../src/core/sift/models.ts';
 import { NATURES, type Nature, type Natures, secondFeatures } from '../../src/core/sift/natures.ts';
 import { kindOptions, newDateCandidates, newDateOptions, newDue, newsFeatures } from '../../src/core/sift/news.ts';
 import { nobodyFeatures, type OwnerModel, ownerCandidates, ownerFeatures, partnerFeatures } from '../../src/core/sift/owner.ts';
-import { phraseFeatures, phrasesOf } from '../../src/core/sift/phrase.ts';
+import { namedBy, phraseFeatures, phrasesOf } from '../../src/core/sift/phrase.ts';
 import { type CloseReading, type Reading, readUnits } from '../../src/core/sift/reading.ts';
 import { aboutFeatures, type OpenView, oldMatter, placesFor, type Spoken, spokenOf, stemIndex, viewOpen } from '../../src/core/sift/reconcile.ts';
 import { draftsOf, judgeFeatures } from '../../src/core/sift/sift.ts';
@@ -131,7 +131,7 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       const models = { phrase: phrase.for(c), owner: owner.for(c), due: due.for(c), clause: { decision: clause.decision.for(c), question: clause.question.for(c) }, keyword: byMatter((k) => keyword[k].for(c)), link: byMatter((k) => link[k].for(c)), least: LEAST };
       const drafts = draftsOf(c.reading, c.natures, models, n);
       const gold = c.meeting.gold[GOLD[n]];
-      const given = drafts.map((d) => ({ text: inOneLine(d), evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
+      const given = drafts.map((d) => ({ text: inOneLine(d.wording()), evidence: d.group.units.map((i) => c.reading.units[i]!.segment), owner: d.owner.people }));
       const right = new Set(pairUp(given, gold).map(([i]) => i));
       return { c, examples: drafts.map((d, i): Example => ({ y: right.has(i) ? 1 : 0, x: judgeFeatures(c.reading, c.natures, d, drafts, old.get(c)!) })) };
     });
@@ -384,7 +384,8 @@ function phraseChoices(c: Case, groups: Groups, keyword: LinearModel): Choice[] 
     if (most < NEAR_ENOUGH) return [];
     const weights = near.map((x) => Math.exp(SHARP * (x - most)));
     const sum = weights.reduce((s, x) => s + x, 0);
-    return [{ options: phrases.map((p) => phraseFeatures(c.reading, odds, group, p, ranked)), right: weights.map((x) => x / sum) }];
+    const named = namedBy(ranked);
+    return [{ options: phrases.map((p) => phraseFeatures(c.reading, odds, group, p, named)), right: weights.map((x) => x / sum) }];
   });
 }
 

@@ -14,6 +14,7 @@ let tagger: ReturnType<typeof winkNLP> | null = null;
 
 /** Verbs that say nothing of what is done. */
 const NO_DEED = new Set('be have do will would can could shall should may might must need want think know say see guess mean hope suppose like happen seem wait let go come try start keep'.split(' '));
+/** Endings of verbs in the past, which the tagger sometimes gives as their own plain form. */
 const PAST = /(?:ed|en|ght|wn)$/;
 
 /** The words of a text with their parts of speech, as wink-nlp tags them. */

@@ -139,16 +139,24 @@ function called(unit: ReadUnit, first: PhraseWord, last: PhraseWord): string {
 
 const [OBJECT, PEOPLE] = [/^(?:it|them|that|those|this|these|one|him|her|there)$/, /^(?:i|we|you|me|us|he|she|they)$/];
 
+/** The words that name a job: how likely each is by its stem, and how likely the likeliest are together. */
+interface Named {
+  likely: ReadonlyMap<string, number>;
+  total: number;
+}
+
+export function namedBy(ranked: readonly RankedKeyword[]): Named {
+  return { likely: new Map(ranked.map((r) => [r.keyword.stem, r.p])), total: ranked.slice(0, MOST_WORDS).reduce((s, r) => s + r.p, 0) };
+}
+
 /** What speaks for a job being called by a phrase. */
-export function phraseFeatures(reading: Reading, odds: Float64Array, group: Group, phrase: Phrase, ranked: readonly RankedKeyword[]): Features {
+export function phraseFeatures(reading: Reading, odds: Float64Array, group: Group, phrase: Phrase, { likely, total }: Named): Features {
   const f: Features = new Map();
   const { unit, first, last } = phrase;
-  const likely = new Map(ranked.map((r) => [r.keyword.stem, r.p]));
   const all = wordsWithin(reading, unit);
   const inside = all.slice(first.at, last.at + 1);
   const p = [...phrase.stems].map((s) => likely.get(s) ?? 0);
   const sum = p.reduce((s, x) => s + x, 0);
-  const total = ranked.slice(0, MOST_WORDS).reduce((s, r) => s + r.p, 0);
   f.set('matter', Math.min(4, sum));
   f.set('share', sum / Math.max(0.1, total));
   f.set('density', sum / Math.max(1, phrase.words));
@@ -199,8 +207,9 @@ const READS_AS_A_JOB = 0.6;
 export function choosePhrase(reading: Reading, odds: Float64Array, group: Group, ranked: readonly RankedKeyword[], model: LinearModel): Phrase | null {
   let best: Phrase | null = null;
   let most = Number.NEGATIVE_INFINITY;
+  const named = namedBy(ranked);
   for (const phrase of phrasesOf(reading, ranked)) {
-    const score = logOdds(model, phraseFeatures(reading, odds, group, phrase, ranked)) + (phrase.first.asked ? READS_AS_A_JOB : 0);
+    const score = logOdds(model, phraseFeatures(reading, odds, group, phrase, named)) + (phrase.first.asked ? READS_AS_A_JOB : 0);
     if (score > most) [best, most] = [phrase, score];
   }
   return best;

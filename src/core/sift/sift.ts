@@ -65,14 +65,17 @@ function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'o
   if (nature !== 'action') {
     const sentences = rankClauses(reading, odds, group, models.clause[nature]);
     const words = rankKeywords(reading, { odds, group, sentences: bestByUnit(sentences) }, models.keyword[nature]);
-    return { group, nature, owner: NOBODY, due: NO_DATE, ...wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
+    return { group, nature, owner: NOBODY, due: NO_DATE, wording: () => wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
   }
   const words = rankKeywords(reading, { odds, group, sentences: null }, models.keyword.action);
   const naming = namingOf(words);
   const owner = namesNobody(reading.units[group.core]!) ? NOBODY : chooseOwner(reading, group, naming, models.owner);
   const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
-  const own = withoutOwners(reading, ownWords(reading, group, words), owner.people);
-  return { group, nature, owner, due, ...wordAction(choosePhrase(reading, odds, group, own, models.phrase), own), named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
+  const wording = () => {
+    const own = withoutOwners(reading, ownWords(reading, group, words), owner.people);
+    return wordAction(choosePhrase(reading, odds, group, own, models.phrase), own);
+  };
+  return { group, nature, owner, due, wording, named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
 }
 
 /** What a line of notes is known by stands in it: lines above and below speak of other things. */
@@ -160,8 +163,7 @@ function toFind(reading: Reading, draft: Draft, confidence: number): Find {
   return {
     key: `${draft.nature}:${reading.units[group.core]!.segment}:${reading.units[group.core]!.from}`,
     kind: draft.nature,
-    text: draft.text,
-    about: draft.about,
+    ...draft.wording(),
     owner: owner.people,
     ownerHow: draft.nature === 'action' ? owner.how : null,
     due: due.due,

@@ -7,11 +7,14 @@ import { Thread } from '../parts/Thread.tsx';
 import { COLUMN_CLASS, COLUMN_NAMES, cellText } from './columns.ts';
 import type { Group } from './grouping.ts';
 
-/** Weeks of a life that fit beside the other columns. */
+/** Days of a life that fit beside the other columns. */
 const [BEFORE, AHEAD] = [70, 21];
 
-/** The lines of the Ledger as they go on paper: in the columns that were chosen, with nothing to press. */
-export default function PrintedLines({ groups, columns, today }: { groups: readonly Group[]; columns: readonly Column[]; today: string }) {
+/**
+ * The lines of the Ledger as they go on paper: in the columns that were chosen, with nothing to press.
+ * @param left what is said of lines that did not fit, if any
+ */
+export default function PrintedLines({ groups, columns, today, left }: { groups: readonly Group[]; columns: readonly Column[]; today: string; left: string | null }) {
   return (
     <div className="printed">
       {groups.length === 0 && <p className="moss">No commitment fits.</p>}
@@ -46,6 +49,7 @@ export default function PrintedLines({ groups, columns, today }: { groups: reado
           </tbody>
         </table>
       ))}
+      {left && <p className="moss">{left}</p>}
     </div>
   );
 }

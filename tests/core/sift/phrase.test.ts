@@ -3,7 +3,7 @@ import { readRecord } from '../../../src/core/record/read.ts';
 import type { RankedKeyword } from '../../../src/core/sift/keywords.ts';
 import { matterWords } from '../../../src/core/sift/matter-words.ts';
 import type { SiftModels } from '../../../src/core/sift/models.ts';
-import { choosePhrase, phraseFeatures, phrasesOf } from '../../../src/core/sift/phrase.ts';
+import { choosePhrase, namedBy, phraseFeatures, phrasesOf } from '../../../src/core/sift/phrase.ts';
 import { readUnits } from '../../../src/core/sift/reading.ts';
 import weights from '../../../src/core/sift/weights/quick.json' with { type: 'json' };
 import { wordAction } from '../../../src/core/sift/wording.ts';
@@ -70,7 +70,7 @@ describe('phrases', () => {
   });
   it('tell what speaks for them', () => {
     const whole = phrases.find((p) => p.text === 'order two drums of paint')!;
-    const f = phraseFeatures(reading, Float64Array.from([2, -2]), { units: [0], others: new Set(), core: 0 }, whole, ranked);
+    const f = phraseFeatures(reading, Float64Array.from([2, -2]), { units: [0], others: new Set(), core: 0 }, whole, namedBy(ranked));
     expect(f.get('verb:promised')).toBe(1);
     expect(f.get('verb:plain')).toBe(1);
     expect(f.get('matter')).toBeCloseTo(2.1);

@@ -42,6 +42,8 @@ describe('the close reader behind the Sift screen', () => {
       expect(await page.locator('.foot [role=status]').innerText()).toMatch(/\d (new|put better|dropped)/);
       expect(await open.getAttribute('data-for')).toBe(id);
       expect(await open.innerText()).toContain('Held in the hand');
+      const finds = await page.locator('.note').count();
+      expect(await page.locator('.spine .sifted').innerText()).toBe(`${finds} of ${finds} finds left`);
       expect(page.wrong).toEqual([]);
       await page.reload({ waitUntil: 'networkidle' });
       await open.waitFor();

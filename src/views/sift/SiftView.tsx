@@ -14,6 +14,7 @@ import { type Field, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
 import { type Turn, turnsOf } from './turns.ts';
 import { useFinds } from './use-finds.ts';
+import { useSettling } from './use-settling.ts';
 import { VoicePanel } from './VoicePanel.tsx';
 
 /** Turns in the page above and below the place that is looked at, in a very long record. */
@@ -55,6 +56,7 @@ export default function SiftView(props: SiftProps) {
     requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
   }, []);
   const { finds, ordered, find, people, edits, edit, busy, said, made, reading, judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say } = useFinds(props, go, current);
+  useSettling(finds);
   const offered = ordered.filter((f) => isShown(f, shown) || f.id === current);
 
   const turns = useMemo(() => turnsOf(record.segments, record.captions), [record]);

@@ -24,12 +24,19 @@ export function readMarkdown(text: string): MeetingRecord {
       role = 'heading';
       words = plainWords(heading[2] ?? '');
       section = words || null;
+    } else if (/^=+$/.test(line) && head === null && headed(segments.at(-1), i)) {
+      // a line of signs under it makes a line of words a heading
+      const under = segments.at(-1)!;
+      under.role = 'heading';
+      section = under.text || null;
+      under.section = section;
+      role = 'mark';
     } else if (/^([-*_]\s*){3,}$/.test(line) || /^\|?[\s:|-]+\|[\s:|-]*$/.test(line)) {
       role = 'mark';
     } else if (/^\|.*\|$/.test(line)) {
       const cells = line
         .slice(1, -1)
-        .split('|')
+        .split(/(?<!\\)\|/)
         .map((c) => plainWords(c.trim()));
       item = { depth: 0, box: null, cells, struck: false };
       if (head === null) {
@@ -51,16 +58,21 @@ export function readMarkdown(text: string): MeetingRecord {
   return { format: 'md', layout: segments.some((s) => s.item) ? 'notes in lists' : 'minutes in paragraphs', segments, voices: [], doubts: [] };
 }
 
+/** Whether a line of signs on a line of the text stands right under words that it makes a heading. */
+const headed = (above: Segment | undefined, line: number) => above !== undefined && above.line === line && above.item === null && (above.role === 'words' || above.role === 'meta');
+
 /** Lines that say when, where and who, at the head of notes. */
 const META = /^(date|time|place|where|when|location|present|attendees|attending|here|there|in attendance|apologies|absent|chair|minutes|minute taker|notes by|taken by|version|distribution)\b[^.]{0,24}:/i;
 
-/** Takes emphasis, code, links and strikes away and leaves the words. */
+/** Takes emphasis, code, links and strikes away and leaves the words; a sign after a backslash is the sign itself. */
 function plainWords(text: string): string {
   return text
     .replace(/!?\[([^\]]{0,300})\]\([^)\s]{0,500}\)/g, '$1')
     .replace(/(\*\*|__)(?=\S)(.{0,2000}?\S)\1/g, '$2')
-    .replace(/(^|[\s(])[*_](?=\S)([^*_]{0,600}\S)[*_](?=[\s).,;:!?]|$)/g, '$1$2')
+    .replace(/(^|[\s(])\*(?=\S)([^*]{0,600}[^\s*])\*(?=[\s).,;:!?]|$)/g, '$1$2')
+    .replace(/(^|[\s(])_(?=\S)((?:[^_]|\w_(?=\w)){0,600}[^\s_])_(?=[\s).,;:!?]|$)/g, '$1$2')
     .replace(/~~(.{0,2000}?)~~/g, '$1')
     .replace(/`([^`]{0,600})`/g, '$1')
+    .replace(/\\([!-/:-@[-`{-~])/g, '$1')
     .trim();
 }

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Nodes } from 'mdast';
 import { fromMarkdown } from 'mdast-util-from-markdown';
 import { gfmFromMarkdown } from 'mdast-util-gfm';
-import { toString } from 'mdast-util-to-string';
+import { toString as wordsOf } from 'mdast-util-to-string';
 import { gfm } from 'micromark-extension-gfm';
 import { describe, expect, it } from 'vitest';
 import { readMarkdown } from '../../../src/core/record/markdown.ts';
@@ -19,12 +19,12 @@ function reference(text: string): Line[] {
   const out: Line[] = [];
   const visit = (node: Nodes) => {
     const line = (what: Line['what'], words: string, box: Line['box'] = null) => out.push({ what, box, text: words.replace(/\s+/g, ' ').trim() });
-    if (node.type === 'heading') line('heading', toString(node));
-    else if (node.type === 'tableCell') line('cell', toString(node));
-    else if (node.type === 'paragraph') line('words', toString(node));
+    if (node.type === 'heading') line('heading', wordsOf(node));
+    else if (node.type === 'tableCell') line('cell', wordsOf(node));
+    else if (node.type === 'paragraph') line('words', wordsOf(node));
     else if (node.type === 'listItem') {
       const [first, ...rest] = node.children;
-      line('item', first ? toString(first) : '', node.checked === true ? 'done' : node.checked === false ? 'open' : null);
+      line('item', first ? wordsOf(first) : '', node.checked === true ? 'done' : node.checked === false ? 'open' : null);
       for (const c of rest) visit(c);
     } else if ('children' in node) for (const c of node.children) visit(c);
   };

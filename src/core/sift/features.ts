@@ -1,16 +1,9 @@
 import { sharedWeight } from '../language/words.ts';
 import { type Features, keyed, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import { SECTIONS } from './sections.ts';
 
 /** Headings that tell what stands below them. */
-const SECTIONS: readonly [string, RegExp][] = [
-  ['actions', /\b(actions?|to ?do|tasks?|next steps|who does what|follow[- ]?ups?)\b/i],
-  ['decisions', /\b(decisions?|decided|agreed|resolutions?|resolved)\b/i],
-  ['questions', /\b(questions?|open points?|parked|parking|unresolved|issues?)\b/i],
-  ['old', /\b(matters arising|carr(y|ied)|from last|last time|previous|review|old|outstanding)\b/i],
-  ['aob', /\b(any other|aob|misc)\b/i],
-];
-
 /** Words that are features in their own right; which of them matter is learned (see bench/learn). */
 export type Vocabulary = ReadonlySet<string>;
 

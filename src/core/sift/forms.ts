@@ -1,10 +1,12 @@
 import { contentStems, wordsOf } from '../language/words.ts';
 import type { Nature } from './natures.ts';
 import type { ReadUnit } from './reading.ts';
+import { natureBySection } from './sections.ts';
 
 /**
- * What a unit is by its form, whatever else it says. Of notes: a box to tick, a label before the line, a row of a list of
- * actions. Of speech: a plain promise with its day, a plain request with one.
+ * What a unit is by its form, whatever else it says. Of notes: a box to tick, a label before the line, an arrow to a name, a
+ * row of a list of actions, a line of a list under a heading that says what its lines are. Of speech: a plain promise with its
+ * day, a plain request with one.
  */
 export type Form = 'todo' | 'decided' | 'asked' | 'row' | 'promised' | 'requested';
 
@@ -34,9 +36,27 @@ function readForm(u: ReadUnit): Form | null {
   if (item?.struck || item?.box === 'done') return null;
   if (item?.box === 'open') return 'todo';
   for (const [form, labelled, shouted] of LABELS) if (labelled.test(u.text) || shouted.test(u.text)) return form;
+  if (handedOver(u)) return 'todo';
   if (item?.cells && item.cells.length > 1 && u.dates.some((d) => d.date) && u.mentions.some((m) => item.cells!.some((c) => c.trim() === u.text.slice(m.from, m.to)))) return 'row';
-  return null;
+  const nature = item && !item.cells ? natureBySection(u.section) : null;
+  return nature ? BY_SECTION[nature] : null;
 }
+
+/** An arrow at the start of a line, somebody's name or several, and a colon. */
+const TO_WHOM = /^(?:->|→|=>)([^:]{1,60}):/;
+
+/** A line whose arrow hands what follows to those who are named after it: "→ Bram + Kit: the list". */
+function handedOver(u: ReadUnit): boolean {
+  const whom = TO_WHOM.exec(u.text);
+  if (!whom) return false;
+  const end = whom[0].length - 1;
+  const named = u.mentions.filter((m) => m.to <= end);
+  let rest = u.text.slice(whom[0].length - 1 - whom[1]!.length, end);
+  for (const m of named) rest = rest.replace(u.text.slice(m.from, m.to), '');
+  return named.length > 0 && /^(?:[\s+&,/]|and)*$/.test(rest);
+}
+
+const BY_SECTION: Record<Nature, Form | null> = { action: 'todo', decision: 'decided', question: 'asked', update: null };
 
 /** The speaker says that they will do something; verbs that only keep the talk going are left out. */
 const PROMISE = /\bI(?:['’]ll| will)\s+(?:then |also |just )?(?!be\b|have\b|say\b|see\b|think\b|know\b|not\b|never\b|do (?:it|that|so)\b)(?<rest>\p{L}+\b.*)/iu;
@@ -87,16 +107,21 @@ export function raiseByForm(units: readonly ReadUnit[], odds: Record<Nature, Flo
     if (!form) continue;
     const [nature, least] = SAYS[form];
     odds[nature][i] = Math.max(odds[nature][i]!, least);
+    // what is labelled a decision or a question and names nobody is no job
+    if (nature !== 'action' && u.mentions.length === 0) odds.action[i] = Math.min(odds.action[i]!, NO_JOB);
   }
 }
 
-/** How likely a matter is a find by the plain form of its core alone: what a judge learned from oblique talk must not talk away. */
-const STANDS: Partial<Record<Form, number>> = { promised: 0.6, requested: 0.4 };
+/** Log-odds of being part of a job that is no job. */
+const NO_JOB = -2;
 
-/** @returns 0 to 1; 0 for a unit whose form says nothing of itself */
-export function leastByForm(u: ReadUnit): number {
+/** How likely a matter is a find by the form of its core alone: what a judge learned from oblique talk must not talk away. */
+const STANDS: Record<Form, number> = { promised: 0.6, requested: 0.4, todo: 0.5, row: 0.5, decided: 0.5, asked: 0.5 };
+
+/** @returns 0 to 1; 0 for a unit whose form says nothing of itself, or that it is of another nature */
+export function leastByForm(u: ReadUnit, nature: Nature): number {
   const form = formOf(u);
-  return (form && STANDS[form]) || 0;
+  return form !== null && SAYS[form][0] === nature ? STANDS[form] : 0;
 }
 
 /** Two units that each say by their form what they are speak of two matters; two promises do when they share no word. */

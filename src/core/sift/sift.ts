@@ -41,8 +41,8 @@ export function sift(input: SiftInput, models: SiftModels, close: CloseReading |
     for (const draft of drafts) {
       const judged = probability(logOdds(models.judge[nature], judgeFeatures(reading, natures, draft, drafts, old)));
       const { core } = draft.group;
-      // a plain promise stands, unless it is news of what is open already
-      const plain = nature === 'action' && (old.get(core) ?? 0) < OLD_FROM ? leastByForm(reading.units[core]!) : 0;
+      // what says by its form what it is stands, unless it is news of what is open already
+      const plain = nature !== 'action' || (old.get(core) ?? 0) < OLD_FROM ? leastByForm(reading.units[core]!, nature) : 0;
       const confidence = Math.max(judged, plain);
       if (confidence >= models.show[nature]) finds.push(toFind(reading, draft, confidence));
     }

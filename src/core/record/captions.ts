@@ -96,12 +96,12 @@ function decodeEntities(text: string): string {
 }
 
 /** What minute takers write before a line, and nobody is called. */
-const LABEL = /^(?:actions?|decisions?|decided|agreed|resolved|questions?|open|parked|to-?do|tasks?|notes?|info|risks?|issues?|next(?: steps?)?|summary|topics?|agenda|date|time|place|present|absent|apologies|done|result|outcome|reminder|deadline)$/i;
+const LABEL = /^(?:actions?|decisions?|decided|agreed|resolved|questions?|open|parked|to[- ]?do|tasks?|notes?|info|risks?|issues?|next|summary|topics?|agenda|date|time|place|present|absent|apologies|done|result|outcome|reminder|deadline)\b(?!['’-])/i;
 
 /** A label before a colon is a name when each of its words begins with a capital or is a particle of a name, and the first is not what minute takers write there. */
 export function looksLikeName(label: string): boolean {
   const words = label.trim().split(/\s+/);
-  if (LABEL.test(words[0] ?? '') || LABEL.test(label.trim())) return false;
+  if (LABEL.test(label.trim())) return false;
   if (words.length > 5 || words.length === 0) return false;
   return words.every((w) => /^(?:[\p{Lu}]|\d{1,3}$)/u.test(w) || /^(van|von|de|da|del|der|den|di|la|le|bin|al|el|of|the|and|dos|du)$/.test(w)) && /^[\p{Lu}]/u.test(words[0] ?? '');
 }

@@ -4,7 +4,7 @@ import type { Nature } from './natures.ts';
 export const SECTIONS: readonly [string, RegExp][] = [
   ['actions', /\b(actions?|to ?do|tasks?|next steps|who does what|follow[- ]?ups?)\b/i],
   ['decisions', /\b(decisions?|decided|agreed|resolutions?|resolved)\b/i],
-  ['questions', /\b(questions?|open points?|parked|parking|unresolved|not clear|unclear|issues?)\b/i],
+  ['questions', /\b(questions?|open points?|parked|parking|unresolved|not clear|unclear)\b/i],
   ['old', /\b(matters arising|carr(y|ied)|from last|last time|previous|review|old|outstanding)\b/i],
   ['aob', /\b(any other|aob|misc)\b/i],
 ];

@@ -48,6 +48,7 @@ describe('a line of a list', () => {
     ['## Decisions of the day', 'decided'],
     ['## Open points', 'asked'],
     ['## Not clear', 'asked'],
+    ['## Issues', null],
     ['## Actions from last time', null],
     ['## Matters arising', null],
     ['## Decisions and actions', null],
@@ -93,7 +94,11 @@ describe('labels of a minute taker in plain text', () => {
     expect(finds.filter((f) => f.kind === 'decision').map((f) => f.evidence[0]!.segment)).toEqual([2, 6]);
     expect(finds.filter((f) => f.kind === 'question').map((f) => f.evidence[0]!.segment)).toEqual([4]);
   });
+  it.each(['To do', 'Next steps', 'Action 2', 'Open question'])('%s is one too', (label) => {
+    expect(readRecord(`${label}: the hatch\n${label}: the key\n${label}: the slip`, 'txt').voices).toEqual([]);
+  });
   it('do not keep people from being voices', () => {
+    expect(readRecord('Opena: Morning.\nBram: Here.\nOpena: Right.', 'txt').voices).toEqual(['Opena', 'Bram']);
     expect(readRecord('Ines: Morning.\nBram: Here.\nInes: Right.', 'txt').voices).toEqual(['Ines', 'Bram']);
   });
 });

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { SiftModels } from '../src/core/sift/models.ts';
 import { unseenReadings } from './learn/answers.ts';
 import { evaluate, leaveOut, reliability, showTallies } from './learn/evaluate.ts';
-import { annotatedMeetings } from './meetings.ts';
+import { annotatedMeetings, rehearsals } from './meetings.ts';
 import { segmentationScores } from './segmentation.ts';
 import { ledgerAgainstQuery, startUp } from './serving.ts';
 import { closeReaderTimes, closeReadings, siftAgainstWink } from './speed.ts';
@@ -35,7 +35,7 @@ if (!process.argv.includes('--quick')) {
     ['Close', unseenReadings()],
   ] as const) {
     if (name === 'Close' && !close) continue;
-    const out = leaveOut(meetings, 4, close);
+    const out = leaveOut(meetings, rehearsals(), 4, close);
     console.log(`\n${showTallies(`${name} reader on series left out of learning (4 folds${close ? '; encoders in 2' : ''}): what an unseen series gives`, out.tallies)}`);
     console.log(`\nReliability of the ${name.toLowerCase()} reader on series left out: of the finds with about this confidence, so many are right`);
     for (const b of reliability(out.judged)) if (b.count) console.log(`  ${b.from.toFixed(1)} to ${b.to.toFixed(1)}  ${String(b.count).padStart(4)} finds  mean ${b.mean.toFixed(2)}  right ${b.right.toFixed(2)}`);

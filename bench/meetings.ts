@@ -25,6 +25,13 @@ export const MEETINGS = join(import.meta.dirname, 'meetings');
 const NOTES = join(import.meta.dirname, 'notes');
 export const ownNotes = (): Annotated[] => annotatedMeetings(NOTES);
 
+/**
+ * Meetings of our own, two sittings to a series, written and annotated for Sift to learn from: other worlds, other turns of
+ * phrase, more to a page. Scores are told on the annotated meetings alone.
+ */
+const REHEARSALS = join(import.meta.dirname, 'rehearsals');
+export const rehearsals = (): Annotated[] => annotatedMeetings(REHEARSALS);
+
 /** Every annotated meeting below a folder of series, in order. */
 export function annotatedMeetings(root = MEETINGS): Annotated[] {
   return readdirSync(root, { withFileTypes: true })

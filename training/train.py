@@ -1,6 +1,6 @@
 """Fine-tunes the close reader on the annotated meetings.
 
-    python training/train.py UNITS.json OUT [--fold K --folds N] [--epochs E] [--threads T]
+    python training/train.py UNITS.json OUT [--fold K --folds N] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T]
 
 UNITS.json comes from `npm run learn -- --export UNITS.json`: every meeting as a list of units (a cue, a line, a
 sentence of minutes) with the commitments open before it and what a careful reader took from it.
@@ -16,7 +16,9 @@ One encoder, three ways of reading:
           names the unit's job, decision or question with it
 
 With --fold K the series whose number leaves remainder K when divided by N are left out and named in OUT/held.json: what
-the model says of these, and not of what it was trained on, shows what an unseen series will give.
+the model says of these, and not of what it was trained on, shows what an unseen series will give. With
+--without-rehearsals the meetings of our own are left out too, and named there where there is no fold. With --start it
+goes on from the weights of an earlier run.
 Seeded; two runs on one machine with as many threads give the same weights.
 """
 import argparse
@@ -435,6 +437,8 @@ def main():
     ap.add_argument("--threads", type=int, default=2)
     ap.add_argument("--seed", type=int, default=7)
     ap.add_argument("--lr", type=float, default=8e-5)
+    ap.add_argument("--without-rehearsals", action="store_true")
+    ap.add_argument("--start", help="folder of a model to go on from")
     args = ap.parse_args()
     torch.set_num_threads(args.threads)
     torch.manual_seed(args.seed)
@@ -446,11 +450,17 @@ def main():
     tok = AutoTokenizer.from_pretrained(path)
     raws = json.load(open(args.units))
     series = lambda m: m["name"].split("/")[0]
-    order = sorted({series(m) for m in raws})
-    held = set() if args.fold is None else {s for k, s in enumerate(order) if k % args.folds == args.fold}
+    rehearsed = {series(m) for m in raws if m["rehearsal"]}
+    order = sorted({series(m) for m in raws} - rehearsed)
+    out = set() if args.fold is None else {s for k, s in enumerate(order) if k % args.folds == args.fold}
+    skipped = out | (rehearsed if args.without_rehearsals else set())
+    # what this model is to be asked about: its fold, or else the rehearsals it was kept from
+    held = out or skipped
     model = Reader(path)
+    if args.start:
+        model.load_state_dict(torch.load(os.path.join(args.start, "reader.pt")))
     began = time.time()
-    train(model, [m for m in raws if series(m) not in held], tok, args.epochs, rng, args.lr)
+    train(model, [m for m in raws if series(m) not in skipped], tok, args.epochs, rng, args.lr)
     os.makedirs(args.out, exist_ok=True)
     torch.save(model.state_dict(), os.path.join(args.out, "reader.pt"))
     with open(os.path.join(args.out, "held.json"), "w") as f:

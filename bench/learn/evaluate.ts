@@ -38,19 +38,15 @@ export function evaluate(meetings: readonly Annotated[], modelsFor: (m: Annotate
   return { tallies, bySeries, judged };
 }
 
-/** Scores on series the weights have not seen, fold by fold. */
-export function leaveOut(meetings: readonly Annotated[], folds: number, close: CloseAnswers | null): Outcome {
+/**
+ * Scores on series the weights have not seen, fold by fold.
+ * @param besides meetings that every fold learns from and none is scored on
+ */
+export function leaveOut(meetings: readonly Annotated[], besides: readonly Annotated[], folds: number, close: CloseAnswers | null): Outcome {
   const series = [...new Set(meetings.map((m) => m.series))].sort();
   const fold = (m: Annotated) => series.indexOf(m.series) % folds;
   const models = new Map<number, SiftModels>();
-  for (let k = 0; k < Math.min(folds, series.length); k++)
-    models.set(
-      k,
-      learn(
-        meetings.filter((m) => fold(m) !== k),
-        close,
-      ),
-    );
+  for (let k = 0; k < Math.min(folds, series.length); k++) models.set(k, learn([...meetings.filter((m) => fold(m) !== k), ...besides], close));
   return evaluate(meetings, (m) => models.get(fold(m))!, close);
 }
 

@@ -1,7 +1,8 @@
 /**
- * Learns Sift's weights from the annotated meetings.
+ * Learns Sift's weights from the annotated meetings and the rehearsals.
  *   npm run learn                     writes src/core/sift/weights/*.json
  *   npm run learn -- --check          only shows what series left out would give
+ *   npm run learn -- --no-check       writes without showing that, which takes most of the time
  *   npm run learn -- --export FILE    writes the units the close reader is trained on (training/README.md)
  *   npm run learn -- --close DIR...   first has newly trained encoders read the series they have not seen, one folder
  *                                     for each fold of training, and keeps that in bench/close-readings.json
@@ -13,7 +14,7 @@ import { matterWords } from '../../src/core/sift/matter-words.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import { readUnits } from '../../src/core/sift/reading.ts';
 import quick from '../../src/core/sift/weights/quick.json' with { type: 'json' };
-import { annotatedMeetings } from '../meetings.ts';
+import { annotatedMeetings, rehearsals } from '../meetings.ts';
 import { readUnseen, unseenReadings } from './answers.ts';
 import { evaluate, leaveOut, showTallies } from './evaluate.ts';
 import { learn } from './stages.ts';
@@ -24,12 +25,13 @@ const after = (flag: string) => {
   return at < 0 ? [] : argv.slice(at + 1).filter((a) => !a.startsWith('--'));
 };
 const meetings = annotatedMeetings();
+const besides = rehearsals();
 
 if (argv.includes('--export')) {
   writeFileSync(
     after('--export')[0]!,
     JSON.stringify(
-      meetings.map((m) => {
+      [...meetings, ...besides].map((m) => {
         const reading = readUnits(m.input);
         const { units, roster } = reading;
         const withStems = <T extends { text: string }>(items: readonly T[]) => items.map((g) => ({ ...g, stems: contentStems(wordsOf(g.text)) }));
@@ -37,6 +39,7 @@ if (argv.includes('--export')) {
         const place = (text: string, from: number) => [...text.slice(0, from)].length;
         return {
           name: m.name,
+          rehearsal: besides.includes(m),
           units: units.map((u) => ({
             i: u.index,
             s: u.segment,
@@ -57,7 +60,7 @@ if (argv.includes('--export')) {
 }
 
 const folders = after('--close');
-if (folders.length) await readUnseen(folders, meetings, quick as unknown as SiftModels);
+if (folders.length) await readUnseen(folders, [...meetings, ...besides], quick as unknown as SiftModels);
 const began = Date.now();
 const folds = 4;
 for (const [name, close] of [
@@ -65,12 +68,13 @@ for (const [name, close] of [
   ['close', unseenReadings()],
 ] as const) {
   if (name === 'close' && !close) continue;
-  const known = close ? meetings.filter((m) => close.has(m.name)) : meetings;
-  console.log(showTallies(`${name} reader, series left out (${folds} folds, ${known.length} meetings)`, leaveOut(known, folds, close).tallies));
+  const known = (some: typeof meetings) => (close ? some.filter((m) => close.has(m.name)) : some);
+  const scored = known(meetings);
+  if (!argv.includes('--no-check')) console.log(showTallies(`${name} reader, series left out (${folds} folds, ${scored.length} meetings)`, leaveOut(scored, known(besides), folds, close).tallies));
   if (argv.includes('--check')) continue;
-  const models = learn(known, close);
+  const models = learn([...scored, ...known(besides)], close);
   const file = join(import.meta.dirname, '../../src/core/sift/weights', `${name}.json`);
   writeFileSync(file, `${JSON.stringify(models)}\n`);
-  console.log(showTallies('on the meetings learned from', evaluate(known, () => models, close).tallies));
+  console.log(showTallies('on the meetings learned from', evaluate(scored, () => models, close).tallies));
 }
 console.log(`${((Date.now() - began) / 1000).toFixed(0)} s`);

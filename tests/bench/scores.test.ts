@@ -3,10 +3,12 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { evaluate, reliability } from '../../bench/learn/evaluate.ts';
 import { fitLogistic } from '../../bench/learn/logistic.ts';
-import { annotatedMeetings, ownNotes } from '../../bench/meetings.ts';
+import { annotatedMeetings, ownNotes, rehearsals } from '../../bench/meetings.ts';
 import { emptyTallies, f1, likeness, pairUp, tally } from '../../bench/score.ts';
+import { isIsoDate } from '../../src/core/dates/calendar.ts';
 import { logOdds, probability } from '../../src/core/sift/linear.ts';
 import type { SiftModels } from '../../src/core/sift/models.ts';
+import { readUnits } from '../../src/core/sift/reading.ts';
 
 describe('Sift on the annotated meetings', () => {
   const meetings = annotatedMeetings();
@@ -40,10 +42,28 @@ describe('Sift on the annotated meetings', () => {
 
 describe('annotated meetings', () => {
   it('point at places that exist and at commitments that were open', () => {
-    for (const m of [...annotatedMeetings(), ...ownNotes()]) {
+    for (const m of [...annotatedMeetings(), ...ownNotes(), ...rehearsals()]) {
       const open = new Set(m.input.open.map((o) => o.id));
       for (const item of [...m.gold.commitments, ...m.gold.decisions, ...m.gold.questions, ...m.gold.updates]) for (const e of item.evidence) expect(m.input.record.segments[e], `${m.name} ${e}`).toBeDefined();
       for (const u of m.gold.updates) expect(open.has(u.open), `${m.name} ${u.open}`).toBe(true);
+    }
+  });
+  it('name people of the series, and dates that are not past', () => {
+    for (const m of [...annotatedMeetings(), ...ownNotes(), ...rehearsals()]) {
+      const people = new Set(m.input.people.map((p) => p.id));
+      for (const c of m.gold.commitments) {
+        for (const who of c.owner) expect(people.has(who), `${m.name} ${c.text} ${who}`).toBe(true);
+        if (c.due) expect(isIsoDate(c.due) && c.due >= m.input.meeting.date, `${m.name} ${c.text} ${c.due}`).toBe(true);
+      }
+    }
+  });
+  it('of our own say their dates where they point', () => {
+    for (const m of rehearsals()) {
+      const units = readUnits(m.input).units;
+      for (const c of m.gold.commitments.filter((x) => x.due)) {
+        const said = units.filter((u) => c.evidence.includes(u.segment)).flatMap((u) => u.dates.map((d) => d.date));
+        expect(said, `${m.name} ${c.text}`).toContain(c.due);
+      }
     }
   });
 });

@@ -1,6 +1,6 @@
 import { Chrono, en, type Parser, type ParsingContext } from 'chrono-node';
 import { addDays, type IsoDate, makeDate } from './calendar.ts';
-import { DATE_RULES, type DateContext } from './rules.ts';
+import { DATE_RULES, type DateContext, TOLD_BY_ANOTHER } from './rules.ts';
 import { MONTH, ORDINAL, WEEKDAY } from './words.ts';
 
 /** A phrase that says when, with the date it means. */
@@ -30,7 +30,7 @@ const numericParsers = en.GB.parsers.filter((p) =>
 
 /** Cheap test that a text can hold a date at all, so that most lines are never parsed. */
 const HINT = new RegExp(
-  `\\b(?:${WEEKDAY}|${MONTH}|${ORDINAL}|today|tonight|tomorrow|tmrw?|tomoz|next|this (?:week|afternoon|morning|evening|arvo)|end of|close of|eod|cob|eom|week|weekend|fortnight|couple of days|day or two|in \\w+ (?:days?|weeks?|months?)|from now|mid[- ]|middle of|meet (?:again|next)|straight after|right after|soon|asap|possible|chance|minute|\\d{1,4}[-/.]\\d{1,2})\\b`,
+  `\\b(?:${WEEKDAY}|${MONTH}|${ORDINAL}|today|tonight|tomorrow|tmrw?|tomoz|next|this (?:week|afternoon|morning|evening|arvo)|end of|close of|eod|cob|eom|week|weekend|fortnight|couple of days|day or two|in \\w+ (?:days?|weeks?|months?)|from now|mid[- ]?(?:week|month|\\w)|middle of|month|year|q[1-4]|meet (?:again|next)|(?:same|next|following) (?:day|evening|afternoon|morning|night)|(?:day|morning|evening|night) (?:before|after|later)|straight after|right after|soon|asap|possible|chance|minute|\\d{1,4}[-/.]\\d{1,2})\\b`,
   'i',
 );
 
@@ -39,7 +39,12 @@ const VAGUE = /\b(?:as soon as (?:possible|i can|you can|we can)|asap|soon(?:ish
 /** Rules whose date stays when `before` stands in front of it: the sitting itself, the end of a stretch of time. */
 const BEFORE_MEANS_BY = new Set(['next sitting', 'today', 'end of week', 'end of the week', 'end of month', 'end of this month', 'end of quarter']);
 /** `Sat`, `sun` and the like are common words: without a capital they need a preposition before them. */
-const AMBIGUOUS = /^(?:sat|sun|mon|wed|may|mar|march|dec|second|first|third|sep)$/;
+const AMBIGUOUS = /^(?:sat|sun|mon|may|mar|march|dec|second|first|third|sep)$/;
+/** What may also be the number of a chapter needs one always. */
+const NEEDS_LEAD = new Set(['day.month.']);
+
+/** `Before Friday lunchtime` is still on Friday. */
+const WITHIN_A_DAY = /\b(?:morning|afternoon|evening|night|noon|midday|lunch(?:time)?|close|end|eod|cob)\s*$/i;
 
 class RuleParser implements Parser {
   constructor(
@@ -107,12 +112,12 @@ export function readDates(text: string, context: DateContext): DatePhrase[] {
     const lead = (LEAD.exec(said.slice(Math.max(0, from - 24), from)) ?? [''])[0];
     const leading = lead.toLowerCase().replace(/\s+/g, ' ').trim();
     if (/^(last|past|since|every|each)\b/.test(leading)) continue;
-    if (AMBIGUOUS.test(words) && !/^(by|before|until|till?|on|for|due|->|→|=>)/.test(leading)) continue;
-    const date = makeDate(r.start.get('year') ?? 0, r.start.get('month') ?? 0, r.start.get('day') ?? 0);
-    if (!date) continue;
     const tag = [...r.tags()].find((t) => t.startsWith('rule/'));
     const rule = tag ? DATE_RULES[Number(tag.slice(5))]!.name : 'numeric date';
-    const before = /^before/.test(leading) && !BEFORE_MEANS_BY.has(rule);
+    if ((AMBIGUOUS.test(words) || (NEEDS_LEAD.has(rule) && /^\d/.test(words))) && !/^(by|before|until|till?|on|for|due|->|→|=>)/.test(leading)) continue;
+    const date = makeDate(r.start.get('year') ?? 0, r.start.get('month') ?? 0, r.start.get('day') ?? 0);
+    if (!date) continue;
+    const before = /^before/.test(leading) && !BEFORE_MEANS_BY.has(rule) && !WITHIN_A_DAY.test(words);
     out.push({
       from: from - lead.length,
       to: from + words.trimEnd().length,
@@ -122,12 +127,30 @@ export function readDates(text: string, context: DateContext): DatePhrase[] {
       lead: leading.replace(/ (the|our)$/, ''),
     });
   }
+  toldByOthers(said, context, out);
   VAGUE.lastIndex = 0;
   for (let m = VAGUE.exec(said); m; m = VAGUE.exec(said)) {
     const from = m.index;
     if (!out.some((d) => from < d.to && d.from < from + m![0].length)) out.push({ from, to: from + m[0].length, phrase: m[0], date: null, rule: 'no day named', lead: '' });
   }
   return out.sort((a, b) => a.from - b.from);
+}
+
+/** Adds the days that are told by those before them, in the text or, for the first of it, in what was said last. */
+function toldByOthers(said: string, context: DateContext, found: DatePhrase[]): void {
+  const pattern = new RegExp(TOLD_BY_ANOTHER.pattern.source, 'giu');
+  for (const m of said.matchAll(pattern)) {
+    const from = m.index;
+    const to = from + m[0].length;
+    if (found.some((d) => from < d.to && d.from < to && d.to - d.from >= to - from)) continue;
+    const spoken = found.filter((d) => d.to <= from && d.date !== null).sort((a, b) => b.from - a.from)[0]?.date ?? context.spoken ?? null;
+    const date = TOLD_BY_ANOTHER.resolve(m.groups ?? {}, { ...context, spoken });
+    if (!date) continue;
+    const within = found.findIndex((d) => from < d.to && d.from < to);
+    const one: DatePhrase = { from, to, phrase: m[0], date, rule: TOLD_BY_ANOTHER.name, lead: '' };
+    if (within >= 0) found[within] = one;
+    else found.push(one);
+  }
 }
 
 /**

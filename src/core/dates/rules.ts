@@ -7,6 +7,8 @@ export interface DateContext {
   date: IsoDate;
   /** the next sitting of the same series, when it is known */
   next: IsoDate | null;
+  /** the day that was named last before these words: what “the day after” is counted from */
+  spoken?: IsoDate | null;
 }
 
 /**
@@ -30,32 +32,49 @@ function monthAhead(name: string | undefined, { date }: DateContext): { year: nu
   return { year: m < now.month ? now.year + 1 : now.year, month: m };
 }
 
+/** How a day ends or begins, as it is said beside the day: `Friday, close of business`, `first thing Monday`. */
+const END_OF_DAY = "(?:the )?end of (?:the |business |working )*(?:day|play)|day[’']s end|eod|cob|(?:the )?close of (?:business|play)";
+const PART_OF_DAY = `(?:by |at |before )?(?:${END_OF_DAY}|first thing|morning|afternoon|evening|night|noon|midday|lunch(?:time)?|latest)`;
+const BEFORE_A_DAY = `(?:(?:${END_OF_DAY}|first thing|noon|lunchtime)(?: on)? )?`;
+
 const MEETING = '(?:meeting|call|sitting|session|time|mtg|catch-?up|stand-?up|one|round|gathering|committee)';
 
 export const DATE_RULES: readonly DateRule[] = [
   rule('day after tomorrow', '(?:the )?day after tomorrow', (_, c) => addDays(c.date, 2)),
-  rule('tomorrow', '(?:tomorrow|tmrw|tmr|tomoz)(?:,? (?:morning|afternoon|evening|night|first thing|noon|lunch(?:time)?))?', (_, c) => addDays(c.date, 1)),
-  rule('today', 'today|tonight|later today|this (?:afternoon|morning|evening|arvo)|(?:by |at )?(?:the )?end of (?:the |business |working )?day|eod|cob|(?:by )?close of (?:business|play)|(?:straight|right|directly) after (?:this|the call|the meeting)', (_, c) => c.date),
+  rule('tomorrow', `${BEFORE_A_DAY}(?:tomorrow|tmrw|tmr|tomoz)(?:,? (?:${PART_OF_DAY}))?`, (_, c) => addDays(c.date, 1)),
+  rule('today', `today|tonight|later today|this (?:afternoon|morning|evening|arvo)|(?:by |at )?(?:${END_OF_DAY})|(?:straight|right|directly) after (?:this|the call|the meeting)`, (_, c) => c.date),
+  rule('so many weeks from a day', `(?<count>${COUNT}) (?<unit>weeks?|fortnights?) (?:from |on )?(?<day>today|tomorrow|${WEEKDAY})|(?<day2>today|tomorrow|${WEEKDAY}) (?<unit2>fortnight)|(?<day3>today|tomorrow) week`, (g, c) => {
+    const from = (g.day ?? g.day2 ?? g.day3)!.toLowerCase();
+    const start = from === 'today' ? c.date : from === 'tomorrow' ? addDays(c.date, 1) : nextWeekday(c.date, day(from));
+    return ahead(g.count ?? 'one', g.unit ?? g.unit2 ?? 'week', { ...c, date: start });
+  }),
   rule('weekday of another week', `(?<day>${WEEKDAY}) (?:of (?:the )?)?(?<which>next week|week after next|week|after next|in a week)`, (g, c) => {
     const which = g.which?.toLowerCase();
     if (which === 'next week') return dayOfWeek(c.date, day(g.day), 1);
     if (which === 'week' || which === 'in a week') return addDays(nextWeekday(c.date, day(g.day)), 7);
     return dayOfWeek(c.date, day(g.day), 2);
   }),
-  rule('week on weekday', `a week (?:on|from) (?<day>${WEEKDAY})`, (g, c) => addDays(nextWeekday(c.date, day(g.day)), 7)),
   rule('next week, on a day', `next week,? (?:on )?(?<day>${WEEKDAY})`, (g, c) => dayOfWeek(c.date, day(g.day), 1)),
   rule('this week, on a day', `this week,? (?:on )?(?<day>${WEEKDAY})`, (g, c) => dayOfWeek(c.date, day(g.day))),
-  rule('weekday and day of month', `(?<day>${WEEKDAY}),? (?:that is |which is )?(?:the )?(?<nth>${ORDINAL})(?: (?:of )?(?<month>${MONTH}))?`, (g, c) => onDay(g, c)),
-  rule('weekday', `(?<which>next|this|coming)? ?(?<day>${WEEKDAY})`, (g, c) => {
+  rule('weekday and day of month', `(?<day>${WEEKDAY}),? (?:that is |which is )?(?:the )?(?<nth>${ORDINAL})(?! (?:thing|half))(?: (?:of )?(?<month>${MONTH}))?`, (g, c) => onDay(g, c)),
+  rule('weekday of a month', `(?<nth>first|second|third|fourth|last) (?<day>${WEEKDAY}) (?:of|in) (?:(?<month>${MONTH})|(?<which>the|this|next) month)`, (g, c) => {
+    const m = g.month ? monthAhead(g.month, c) : partsOf(addMonths(`${c.date.slice(0, 8)}01`, g.which?.toLowerCase() === 'next' ? 1 : 0));
+    const first = makeDate(m.year, m.month, 1)!;
+    const last = addDays(endOfMonth(first), -6);
+    const found = g.nth!.toLowerCase() === 'last' ? nextWeekday(addDays(last, -1), day(g.day)) : addDays(nextWeekday(addDays(first, -1), day(g.day)), 7 * ((readOrdinal(g.nth!) ?? 1) - 1));
+    return found < c.date ? null : found;
+  }),
+  rule('weekday', `${BEFORE_A_DAY}(?<which>next|this|coming)? ?(?<day>${WEEKDAY})(?:,? (?:${PART_OF_DAY}))?`, (g, c) => {
     const which = g.which?.toLowerCase();
     if (which === 'next') return dayOfWeek(c.date, day(g.day), 1);
     if (which === 'this') return dayOfWeek(c.date, day(g.day));
     return nextWeekday(c.date, day(g.day));
   }),
   rule('end of week', '(?:the )?end of (?<which>the |this |next |that )?(?:week)(?<after> after next)?', (g, c) => dayOfWeek(c.date, 5, g.after ? 2 : g.which?.trim().toLowerCase() === 'next' ? 1 : 0)),
-  rule('end of the week', "week[’']?s end|(?:the )?weekend", (_, c) => dayOfWeek(c.date, 5)),
+  rule('end of the week', "week[’']?s end|(?:the )?weekend|the week(?:[’']s| is) (?:out|over|up)|within the week", (_, c) => dayOfWeek(c.date, 5)),
   rule('start of week', '(?:the )?(?:beginning|start|top|first thing) (?:of )?next week|early next week', (_, c) => dayOfWeek(c.date, 1, 1)),
   rule('middle of week', '(?:the )?middle of next week|mid(?:dle)? next week', (_, c) => dayOfWeek(c.date, 3, 1)),
+  rule('middle of this week', 'mid-?week', (_, c) => dayOfWeek(c.date, 3)),
   rule('week after next', '(?:the )?week after next', (_, c) => dayOfWeek(c.date, 5, 2)),
   rule('next week', "next week(?!’s|'s)", (_, c) => dayOfWeek(c.date, 5, 1)),
   rule('this week', 'this week', (_, c) => dayOfWeek(c.date, 5)),
@@ -76,18 +95,50 @@ export const DATE_RULES: readonly DateRule[] = [
     const found = makeDate(m.year, m.month, 1)!;
     return found < c.date ? makeDate(m.year + 1, m.month, 1) : found;
   }),
-  rule('end of this month', "(?:the )?end of (?:the |this )?month|month[’']?s? end|eom", (_, c) => endOfMonth(c.date)),
-  rule('end of next month', '(?:the )?end of next month|next month', (_, c) => endOfMonth(addMonths(`${c.date.slice(0, 8)}01`, 1))),
+  rule('middle of this month', '(?:the )?mid(?:dle of (?:the |this ))?[- ]?month', (_, c) => nextDayOfMonth(c.date, 15)),
+  rule('day of next month', `(?:the )?(?:(?<part>start|beginning|middle|end) of|(?<nth>${ORDINAL}) of|(?<early>early)) next month`, (g, c) => {
+    const first = addMonths(`${c.date.slice(0, 8)}01`, 1);
+    if (g.part?.toLowerCase() === 'end') return endOfMonth(first);
+    const n = g.nth ? readOrdinal(g.nth) : g.part?.toLowerCase() === 'middle' ? 15 : 1;
+    return n === null ? null : makeDate(partsOf(first).year, partsOf(first).month, n);
+  }),
+  rule('end of this month', "(?:the )?(?:end|last day) of (?:the |this )?month|month[’']?s? end|eom|the month(?:[’']s| is) (?:out|over|up)", (_, c) => endOfMonth(c.date)),
+  rule('next month', 'next month', (_, c) => endOfMonth(addMonths(`${c.date.slice(0, 8)}01`, 1))),
   rule('end of quarter', '(?:the )?(?:end|close) of (?:the |this )?quarter', (_, c) => endOfQuarter(c.date)),
-  rule('end of year', '(?:the )?end of (?:the |this )?year', (_, c) => `${c.date.slice(0, 4)}-12-31`),
+  rule('end of a quarter', '(?:the )?(?:end|close) of q(?<nth>[1-4])', (g, c) => {
+    const { year } = partsOf(c.date);
+    const inYear = (y: number) => endOfMonth(makeDate(y, 3 * Number(g.nth), 1)!);
+    return inYear(year) < c.date ? inYear(year + 1) : inYear(year);
+  }),
+  rule('end of year', "(?:the )?end of (?:the |this )?year|year[- ]end|the year(?:[’']s| is) out", (_, c) => `${c.date.slice(0, 4)}-12-31`),
   rule('day and month', `(?:the )?(?<nth>${ORDINAL}|\\d{1,2}) (?:of )?(?<month>${MONTH})(?:,? (?<year>\\d{4}))?`, (g, c) => onDay(g, c)),
   rule('month and day', `(?<month>${MONTH}) (?:the )?(?<nth>${ORDINAL}|\\d{1,2})(?:,? (?<year>\\d{4}))?(?![:.\\d])`, (g, c) => onDay(g, c)),
+  rule('day.month.', `(?:${WEEKDAY},? )?(?<nth>\\d{1,2})\\.(?<number>\\d{1,2})\\.`, (g, c) => {
+    const { year } = partsOf(c.date);
+    const found = makeDate(year, Number(g.number), Number(g.nth));
+    return found && found < c.date ? makeDate(year + 1, Number(g.number), Number(g.nth)) : found;
+  }),
   rule('next sitting', `(?:the |our )?next (?:${MEETING}|(?:week|month|fortnight)[’']s ${MEETING})(?! (?:i|you|he|she|they|somebody|someone)\\b)|(?:we|you) (?:next )?meet (?:again|next)|when we next meet|meeting after this`, (_, c) => c.next),
   rule('day of month', `(?:the )?(?<nth>${ORDINAL})(?! ?(?:one|time|thing|half|part|hand|party|floor|place|line|person|attempt|round|draft|version|page|item|point|class|name|sheet|week|month|quarter|option|question|reading|day|of (?:the|these|those|them|all|its|his|her|my|our)))`, (g, c) => {
     const n = readOrdinal(g.nth ?? '');
     return n === null ? null : nextDayOfMonth(c.date, n);
   }),
 ];
+
+/**
+ * A day told by one that was named before: `the same day`, `the day after`, `the Friday before`. Null where nothing was
+ * named, and where what it is counted from follows (`the day before the audit`).
+ */
+export const TOLD_BY_ANOTHER: DateRule = rule(
+  'told by another day',
+  `(?:the |that )?(?:very )?(?<same>same) (?:day|evening|afternoon|morning|night)|(?:the |a )(?<next>next|following) (?:day|morning)|(?:the |a )(?:(?<day>${WEEKDAY})|day|morning|evening|night) (?:(?<before>before)|after(?:wards)?|later)(?: that)?(?! (?:yesterday|tomorrow|next|the|we|i|you|he|she|they|it|this|my|our|your|his|her|their|last|christmas|easter|midsummer|all)\\b)`,
+  (g, { spoken }) => {
+    if (!spoken) return null;
+    if (g.same) return spoken;
+    if (g.day) return nextWeekday(g.before ? addDays(spoken, -8) : spoken, day(g.day));
+    return addDays(spoken, g.before ? -1 : 1);
+  },
+);
 
 function ahead(count: string | undefined, unit: string | undefined, c: DateContext): IsoDate | null {
   const n = readCount(count ?? '');

@@ -64,17 +64,24 @@ export interface Reading {
   close: CloseReading | null;
 }
 
+/** For how many units a day that was named can be told from (`the day after`). */
+const SPOKEN_FOR = 6;
+
 /** First stage: units with words, cues, names and dates. Linear in the length of the record. */
 export function readUnits(input: SiftInput, close: CloseReading | null = null): Reading {
   const roster = new Roster(input.people, new Set(input.meeting.present));
   const context = { date: input.meeting.date, next: input.meeting.next };
   const seen = new Map<string, number>();
+  let spoken: { date: string; at: number } | null = null;
   const units = unitsOf(input.record, roster, input.meeting.author).map((unit): ReadUnit => {
     const text = unit.text.length > 4000 ? unit.text.slice(0, 4000) : unit.text;
     const words = wordsOf(text);
     const stems = new Set(contentStems(words));
     for (const s of stems) seen.set(s, (seen.get(s) ?? 0) + 1);
-    return { ...unit, words, stems, cues: new Set(cuesOf(text)), mentions: roster.mentions(text), dates: readDates(text, context) };
+    const dates = readDates(text, { ...context, spoken: spoken && unit.index - spoken.at <= SPOKEN_FOR ? spoken.date : null });
+    const named = dates.findLast((d) => d.date !== null);
+    if (named) spoken = { date: named.date!, at: unit.index };
+    return { ...unit, words, stems, cues: new Set(cuesOf(text)), mentions: roster.mentions(text), dates };
   });
   const total = Math.max(1, units.length);
   const unseen = Math.log(1 + total);

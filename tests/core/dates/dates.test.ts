@@ -66,13 +66,59 @@ describe('what phrases mean (docs/dates.md)', () => {
     ['before we meet again', '2026-03-12'],
     ['by the next call', '2026-03-12'],
     ['for next week’s meeting', '2026-03-12'],
+    ['Friday, close of business', '2026-03-06'],
+    ['by Friday eod', '2026-03-06'],
+    ['end of day Monday', '2026-03-09'],
+    ['before Friday lunchtime', '2026-03-06'],
+    ['wed latest', '2026-03-11'],
+    ['Monday first thing', '2026-03-09'],
+    ['Friday the first', '2026-04-01'],
+    ['a week today', '2026-03-12'],
+    ['a week tomorrow', '2026-03-13'],
+    ['tomorrow week', '2026-03-13'],
+    ['two weeks from Monday', '2026-03-23'],
+    ['a week on Monday', '2026-03-16'],
+    ['Monday fortnight', '2026-03-23'],
+    ['before the week’s out', '2026-03-06'],
+    ['within the week', '2026-03-06'],
+    ['before the month is out', '2026-03-31'],
+    ['midweek', '2026-03-04'],
+    ['by mid-month', '2026-03-15'],
+    ['the middle of next month', '2026-04-15'],
+    ['the 5th of next month', '2026-04-05'],
+    ['early next month', '2026-04-01'],
+    ['the end of next month', '2026-04-30'],
+    ['the last Friday of the month', '2026-03-27'],
+    ['first Monday in June', '2026-06-01'],
+    ['second Tuesday of next month', '2026-04-14'],
+    ['end of Q2', '2026-06-30'],
+    ['end of Q1', '2026-03-31'],
+    ['year end', '2026-12-31'],
+    ['by 13.3.', '2026-03-13'],
+    ['Fri 20.3.', '2026-03-20'],
+    ['until 1.2.', '2027-02-01'],
   ])('%s is %s', (phrase, date) => {
     expect(dates(phrase)).toEqual([date]);
+  });
+  it.each([
+    ['It’s printed on Monday and posted the day after', ['2026-03-09', '2026-03-10']],
+    ['The board is on the 20th, I’ll have it the day before', ['2026-03-20', '2026-03-19']],
+    ['The board is on the 20th, the Wednesday before that I’ll have it', ['2026-03-20', '2026-03-18']],
+    ['Her flight lands on Monday, so the Friday after', ['2026-03-09', '2026-03-13']],
+    ['They come on Tuesday, you have it the same day', ['2026-03-10', '2026-03-10']],
+    ['The day before the audit', []],
+    ['the day after tomorrow', ['2026-03-07']],
+  ])('%s', (text, wanted) => {
+    expect(dates(text)).toEqual(wanted);
+  });
+  it('counts from what was said last when the text names no day before', () => {
+    expect(dates('I’ll send it the day after', { ...context, spoken: '2026-03-16' } as never)).toEqual(['2026-03-17']);
+    expect(dates('I’ll send it the day after')).toEqual([]);
   });
   it.each(['as soon as possible', 'when I get a chance', 'soon'])('%s names no day', (phrase) => {
     expect(dates(phrase)).toEqual([null]);
   });
-  it.each(['last Friday', 'since Monday', 'he sat down', 'she won the first round', 'a second attempt', 'I may come', 'we march on', 'every Tuesday', 'the third option', 'hello there'])('%s is no date', (phrase) => {
+  it.each(['last Friday', 'since Monday', 'he sat down', 'she won the first round', 'a second attempt', 'I may come', 'we march on', 'every Tuesday', 'the third option', 'we run version 1.2.', 'see 3.4.', 'hello there'])('%s is no date', (phrase) => {
     expect(dates(phrase)).toEqual([]);
   });
   it('keeps the preposition with the phrase and its place', () => {

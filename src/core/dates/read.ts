@@ -37,7 +37,7 @@ const HINT = new RegExp(
 const LEAD = /(?:\b(?:(?:no later than|not later than|on or before|in time for|due|by|before|until|till|til|on|for|at|from|since|after|last|past|around|about|every|each)(?: the| our)?)|->|→|=>)\s*(?:like,? |about |say,? )?$/i;
 const VAGUE = /\b(?:as soon as (?:possible|i can|you can|we can)|asap|soon(?:ish)?|when(?:ever)? (?:i|you|we|he|she|they|somebody) (?:get|gets|have|has|find) (?:a |some |the )?(?:chance|minute|moment|time|second)|at some point|some ?time|one of these days|in due course)\b/gi;
 /** Rules whose date stays when `before` stands in front of it: the sitting itself, the end of a stretch of time. */
-const BEFORE_MEANS_BY = new Set(['next sitting', 'today', 'end of week', 'end of the week', 'end of month', 'end of this month', 'end of quarter']);
+const BEFORE_MEANS_BY = new Set(['next sitting', 'today', 'end of week', 'end of the week', 'middle of month', 'middle of this month', 'end of month', 'end of this month', 'end of quarter']);
 /** `Sat`, `sun` and the like are common words: without a capital they need a preposition before them. */
 const AMBIGUOUS = /^(?:sat|sun|mon|may|mar|march|dec|second|first|third|sep)$/;
 /** What may also be the number of a chapter needs one always. */

@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { SiftModels } from '../../src/core/sift/models.ts';
@@ -21,7 +21,8 @@ const Kept = z.array(
     settled: z.array(z.tuple([z.number(), Settling])),
   }),
 );
-const FILE = join(import.meta.dirname, '../close-readings.json');
+/** One file for a series. */
+const FOLDER = join(import.meta.dirname, '../close-readings');
 
 /**
  * What encoders said of the annotated meetings of series they had not seen: what the weights that go with the close
@@ -29,8 +30,9 @@ const FILE = join(import.meta.dirname, '../close-readings.json');
  * @returns readings by meeting, or null where there are none
  */
 export function unseenReadings(): Map<string, CloseReading> | null {
-  if (!existsSync(FILE)) return null;
-  return new Map(Kept.parse(JSON.parse(readFileSync(FILE, 'utf8'))).map((a) => [a.name, { nature: a.nature, about: new Map(a.about.map(([open, rows]) => [open, new Map(rows)])), settled: new Map(a.settled) }]));
+  if (!existsSync(FOLDER)) return null;
+  const kept = readdirSync(FOLDER).flatMap((file) => Kept.parse(JSON.parse(readFileSync(join(FOLDER, file), 'utf8'))));
+  return new Map(kept.map((a) => [a.name, { nature: a.nature, about: new Map(a.about.map(([open, rows]) => [open, new Map(rows)])), settled: new Map(a.settled) }]));
 }
 
 /**
@@ -39,23 +41,26 @@ export function unseenReadings(): Map<string, CloseReading> | null {
  * @param quick decides what is read at all, as it does when Ottik runs
  */
 export async function readUnseen(folders: readonly string[], meetings: readonly Annotated[], quick: SiftModels): Promise<void> {
-  const out: z.infer<typeof Kept> = [];
+  mkdirSync(FOLDER, { recursive: true });
   const short = (row: readonly number[]) => row.map(hundredth);
   for (const folder of folders) {
     const held = new Set(z.array(z.string()).parse(JSON.parse(readFileSync(join(folder, 'held.json'), 'utf8'))));
     const reader = await startCloseReader(join(folder, 'model'));
-    for (const m of meetings.filter((x) => held.has(x.series))) {
-      const { nature, about, settled } = await reader.read(m.input, quick);
-      out.push({
-        name: m.name,
-        nature: nature.map(short),
-        about: [...about].map(([open, rows]) => [open, [...rows].map(([i, row]) => [i, short(row)] as [number, number[]])]),
-        settled: [...settled].map(([i, x]) => [i, shortened(x)] as [number, z.infer<typeof Settling>]),
-      });
+    for (const series of held) {
+      const out: z.infer<typeof Kept> = [];
+      for (const m of meetings.filter((x) => x.series === series)) {
+        const { nature, about, settled } = await reader.read(m.input, quick);
+        out.push({
+          name: m.name,
+          nature: nature.map(short),
+          about: [...about].map(([open, rows]) => [open, [...rows].map(([i, row]) => [i, short(row)] as [number, number[]])]),
+          settled: [...settled].map(([i, x]) => [i, shortened(x)] as [number, z.infer<typeof Settling>]),
+        });
+      }
+      writeFileSync(join(FOLDER, `${series}.json`), `${JSON.stringify(out)}\n`);
     }
     await reader.close();
   }
-  writeFileSync(FILE, `${JSON.stringify(out.sort((a, b) => (a.name < b.name ? -1 : 1)))}\n`);
 }
 
 const hundredth = (x: number) => Math.round(x * 100) / 100;

@@ -5,7 +5,7 @@
  *   npm run learn -- --no-check       writes without showing that, which takes most of the time
  *   npm run learn -- --export FILE    writes the units the close reader is trained on (training/README.md)
  *   npm run learn -- --close DIR...   first has newly trained encoders read the series they have not seen, one folder
- *                                     for each fold of training, and keeps that in bench/close-readings.json
+ *                                     for each fold of training, and keeps that in bench/close-readings
  */
 import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { SiftModels } from '../src/core/sift/models.ts';
 import { unseenReadings } from './learn/answers.ts';
 import { evaluate, leaveOut, reliability, showTallies } from './learn/evaluate.ts';
-import { annotatedMeetings, rehearsals } from './meetings.ts';
+import { annotatedMeetings, rehearsals, unseenMeetings } from './meetings.ts';
 import { segmentationScores } from './segmentation.ts';
 import { ledgerAgainstQuery, startUp } from './serving.ts';
 import { closeReaderTimes, closeReadings, siftAgainstWink } from './speed.ts';
@@ -24,6 +24,7 @@ const meetings = annotatedMeetings();
 const weights = (name: string) => JSON.parse(readFileSync(join(import.meta.dirname, `../src/core/sift/weights/${name}.json`), 'utf8')) as SiftModels;
 const quick = weights('quick');
 console.log(`\n${showTallies(`Quick reader on the ${meetings.length} annotated meetings it learned from`, evaluate(meetings, () => quick, null).tallies)}`);
+console.log(`\n${showTallies('Quick reader on talk that no weight is learned from (bench/unseen)', evaluate(unseenMeetings(), () => quick, null).tallies)}`);
 const read = await closeReadings(meetings, quick);
 if (read) {
   const close = weights('close');

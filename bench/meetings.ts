@@ -10,6 +10,8 @@ export interface Annotated {
   name: string;
   series: string;
   input: SiftInput;
+  /** written by us to learn from, not to be scored on */
+  rehearsal: boolean;
   gold: Answer & { traps?: { evidence: number[]; why: string }[]; commitments: (Answer['commitments'][number] & { id: string; duePhrase?: string })[] };
 }
 
@@ -25,12 +27,16 @@ export const MEETINGS = join(import.meta.dirname, 'meetings');
 const NOTES = join(import.meta.dirname, 'notes');
 export const ownNotes = (): Annotated[] => annotatedMeetings(NOTES);
 
+/** Talk of our own that nothing is learned from, so that what an unseen series gives is held by a test. */
+const UNSEEN = join(import.meta.dirname, 'unseen');
+export const unseenMeetings = (): Annotated[] => annotatedMeetings(UNSEEN);
+
 /**
  * Meetings of our own, two sittings to a series, written and annotated for Sift to learn from: other worlds, other turns of
  * phrase, more to a page. Scores are told on the annotated meetings alone.
  */
 const REHEARSALS = join(import.meta.dirname, 'rehearsals');
-export const rehearsals = (): Annotated[] => annotatedMeetings(REHEARSALS);
+export const rehearsals = (): Annotated[] => annotatedMeetings(REHEARSALS).map((m) => ({ ...m, rehearsal: true }));
 
 /** Every annotated meeting below a folder of series, in order. */
 export function annotatedMeetings(root = MEETINGS): Annotated[] {
@@ -55,6 +61,7 @@ export function annotatedMeetings(root = MEETINGS): Annotated[] {
         return {
           name: `${slug}/${m.id}`,
           series: slug,
+          rehearsal: false,
           gold: { commitments: [], decisions: [], questions: [], updates: [], ...gold },
           input: {
             record: readRecord(readFileSync(join(dir, m.record), 'utf8'), m.format),

@@ -39,7 +39,7 @@ if (argv.includes('--export')) {
         const place = (text: string, from: number) => [...text.slice(0, from)].length;
         return {
           name: m.name,
-          rehearsal: besides.includes(m),
+          rehearsal: m.rehearsal,
           units: units.map((u) => ({
             i: u.index,
             s: u.segment,

@@ -157,8 +157,10 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
       { l2: 5e-3 },
     ),
   );
+  // in a rehearsal nearly everything that was open is done, more than in life
+  const lived = cases.some((c) => !c.meeting.rehearsal) ? cases.filter((c) => !c.meeting.rehearsal) : cases;
   const kind = fitChoice(
-    cases.flatMap((c) => news.get(c)!.map((n): Choice => ({ options: kindOptions(n.features, newDue(c.reading, c.natures, n.group, n.view, n.features, newDate.for(c)).sure), right: UPDATE_KINDS.map((k) => (k === n.update.kind ? 1 : 0)) }))),
+    lived.flatMap((c) => news.get(c)!.map((n): Choice => ({ options: kindOptions(n.features, newDue(c.reading, c.natures, n.group, n.view, n.features, newDate.for(c)).sure), right: UPDATE_KINDS.map((k) => (k === n.update.kind ? 1 : 0)) }))),
     { l2: 5e-3 },
   );
   show.update = bestCut(

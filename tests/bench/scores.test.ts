@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { evaluate, reliability } from '../../bench/learn/evaluate.ts';
 import { fitLogistic } from '../../bench/learn/logistic.ts';
-import { annotatedMeetings, ownNotes, rehearsals } from '../../bench/meetings.ts';
+import { annotatedMeetings, ownNotes, rehearsals, unseenMeetings } from '../../bench/meetings.ts';
 import { emptyTallies, f1, likeness, pairUp, tally } from '../../bench/score.ts';
 import { isIsoDate } from '../../src/core/dates/calendar.ts';
 import { logOdds, probability } from '../../src/core/sift/linear.ts';
@@ -30,6 +30,13 @@ describe('Sift on the annotated meetings', () => {
     expect(f1(notes.questions)).toBeGreaterThanOrEqual(0.8);
     expect(f1(notes['with owner and date'])).toBeGreaterThanOrEqual(0.78);
   });
+  it('reads talk it has not learned from', () => {
+    const talk = evaluate(unseenMeetings(), () => weights, null).tallies;
+    expect(f1(talk.commitments)).toBeGreaterThanOrEqual(0.6);
+    expect(f1(talk['with owner and date'])).toBeGreaterThanOrEqual(0.38);
+    expect(f1(talk.decisions)).toBeGreaterThanOrEqual(0.6);
+    expect(f1(talk.updates)).toBeGreaterThanOrEqual(0.7);
+  });
   it('leaves no series without finds', () => {
     for (const [series, t] of outcome.bySeries) expect(t.commitments.right, series).toBeGreaterThan(5);
   });
@@ -42,14 +49,14 @@ describe('Sift on the annotated meetings', () => {
 
 describe('annotated meetings', () => {
   it('point at places that exist and at commitments that were open', () => {
-    for (const m of [...annotatedMeetings(), ...ownNotes(), ...rehearsals()]) {
+    for (const m of [...annotatedMeetings(), ...ownNotes(), ...rehearsals(), ...unseenMeetings()]) {
       const open = new Set(m.input.open.map((o) => o.id));
       for (const item of [...m.gold.commitments, ...m.gold.decisions, ...m.gold.questions, ...m.gold.updates]) for (const e of item.evidence) expect(m.input.record.segments[e], `${m.name} ${e}`).toBeDefined();
       for (const u of m.gold.updates) expect(open.has(u.open), `${m.name} ${u.open}`).toBe(true);
     }
   });
   it('name people of the series, and dates that are not past', () => {
-    for (const m of [...annotatedMeetings(), ...ownNotes(), ...rehearsals()]) {
+    for (const m of [...annotatedMeetings(), ...ownNotes(), ...rehearsals(), ...unseenMeetings()]) {
       const people = new Set(m.input.people.map((p) => p.id));
       for (const c of m.gold.commitments) {
         for (const who of c.owner) expect(people.has(who), `${m.name} ${c.text} ${who}`).toBe(true);
@@ -58,7 +65,7 @@ describe('annotated meetings', () => {
     }
   });
   it('of our own say their dates where they point', () => {
-    for (const m of rehearsals()) {
+    for (const m of [...rehearsals(), ...unseenMeetings()]) {
       const units = readUnits(m.input).units;
       for (const c of m.gold.commitments.filter((x) => x.due)) {
         const said = units.filter((u) => c.evidence.includes(u.segment)).flatMap((u) => u.dates.map((d) => d.date));

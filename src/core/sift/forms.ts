@@ -36,11 +36,15 @@ function readForm(u: ReadUnit): Form | null {
   if (item?.struck || item?.box === 'done') return null;
   if (item?.box === 'open') return 'todo';
   for (const [form, labelled, shouted] of LABELS) if (labelled.test(u.text) || shouted.test(u.text)) return form;
+  if (SETTLED_MARK.test(u.text)) return 'decided';
   if (handedOver(u)) return 'todo';
   if (item?.cells && item.cells.length > 1 && u.dates.some((d) => d.date) && u.mentions.some((m) => item.cells!.some((c) => c.trim() === u.text.slice(m.from, m.to)))) return 'row';
   const nature = item && !item.cells ? natureBySection(u.section) : null;
   return nature ? BY_SECTION[nature] : null;
 }
+
+/** Two strokes of exclamation before a line: how note-takers mark what is settled. Common practice. */
+const SETTLED_MARK = /^!!+\s*\p{L}/u;
 
 /** An arrow at the start of a line, somebody's name or several, and a colon. */
 const TO_WHOM = /^(?:->|→|=>)([^:]{1,60}):/;

@@ -151,16 +151,16 @@ export function learn(meetings: readonly Annotated[], close: CloseAnswers | null
   });
 
   const news = new Map(cases.map((c) => [c, newsOf(c, spoken.get(c)!)]));
+  // in a rehearsal nearly everything that was open is done, more than in life
+  const lived = (some: readonly Case[]) => (some.every((c) => c.meeting.rehearsal) ? some : some.filter((c) => !c.meeting.rehearsal));
   const newDate = outOfFold(cases, (some) =>
     fitChoice(
-      some.flatMap((c) => news.get(c)!.flatMap(newDateChoice)),
+      lived(some).flatMap((c) => news.get(c)!.flatMap(newDateChoice)),
       { l2: 5e-3 },
     ),
   );
-  // in a rehearsal nearly everything that was open is done, more than in life
-  const lived = cases.some((c) => !c.meeting.rehearsal) ? cases.filter((c) => !c.meeting.rehearsal) : cases;
   const kind = fitChoice(
-    lived.flatMap((c) => news.get(c)!.map((n): Choice => ({ options: kindOptions(n.features, newDue(c.reading, c.natures, n.group, n.view, n.features, newDate.for(c)).sure), right: UPDATE_KINDS.map((k) => (k === n.update.kind ? 1 : 0)) }))),
+    lived(cases).flatMap((c) => news.get(c)!.map((n): Choice => ({ options: kindOptions(n.features, newDue(c.reading, c.natures, n.group, n.view, n.features, newDate.for(c)).sure), right: UPDATE_KINDS.map((k) => (k === n.update.kind ? 1 : 0)) }))),
     { l2: 5e-3 },
   );
   show.update = bestCut(

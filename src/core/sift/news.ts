@@ -179,9 +179,14 @@ export function kindOptions(news: Features, moved: number): Features[] {
   });
 }
 
-/** The likeliest kind of news and how likely it is among the six. */
+/** "It was not poured, I need more time, call it Friday": said to be not done, by asking for time and naming a day. */
+function saidNotDone(news: Features): boolean {
+  return news.has('negated-inside') && news.has('more-time') && news.has('day-ahead') && !news.has('finished');
+}
+
+/** The likeliest kind of news and how likely it is among the six; what is said to be not done is not done. */
 export function chooseKind(model: LinearModel, news: Features, moved: number): { kind: UpdateKind; sure: number } {
-  const p = softmax(kindOptions(news, moved).map((f) => logOdds(model, f)));
+  const p = softmax(kindOptions(news, moved).map((f, i) => (UPDATE_KINDS[i] === 'done' && saidNotDone(news) ? Number.NEGATIVE_INFINITY : logOdds(model, f))));
   const sure = Math.max(...p);
   return { kind: UPDATE_KINDS[p.indexOf(sure)]!, sure };
 }

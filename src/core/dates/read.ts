@@ -136,10 +136,11 @@ export function readDates(text: string, context: DateContext): DatePhrase[] {
   return out.sort((a, b) => a.from - b.from);
 }
 
+const EVERY_TOLD_BY_ANOTHER = new RegExp(TOLD_BY_ANOTHER.pattern.source, 'giu');
+
 /** Adds the days that are told by those before them, in the text or, for the first of it, in what was said last. */
 function toldByOthers(said: string, context: DateContext, found: DatePhrase[]): void {
-  const pattern = new RegExp(TOLD_BY_ANOTHER.pattern.source, 'giu');
-  for (const m of said.matchAll(pattern)) {
+  for (const m of said.matchAll(EVERY_TOLD_BY_ANOTHER)) {
     const from = m.index;
     const to = from + m[0].length;
     if (found.some((d) => from < d.to && d.from < to && d.to - d.from >= to - from)) continue;

@@ -179,9 +179,9 @@ export function kindOptions(news: Features, moved: number): Features[] {
   });
 }
 
-/** "It was not poured, I need more time, call it Friday": said to be not done, by asking for time and naming a day. */
+/** "It was not poured, I need more time, call it Friday." "Friday, fine.": its holder says that it is not done and asks for time, and the day is said again. */
 function saidNotDone(news: Features): boolean {
-  return news.has('negated-inside') && news.has('more-time') && news.has('day-ahead') && !news.has('finished');
+  return news.has('negated-inside') && news.has('holder-negated') && news.has('holder-more-time') && news.has('days-ahead') && !news.has('finished');
 }
 
 /** The likeliest kind of news and how likely it is among the six; what is said to be not done is not done. */

@@ -1,5 +1,6 @@
-import { addDays, addMonths, dayOfWeek, endOfMonth, endOfQuarter, type IsoDate, makeDate, nextDayOfMonth, nextWeekday, partsOf } from './calendar.ts';
-import { COUNT, MONTH, MONTHS, ORDINAL, readCount, readOrdinal, WEEKDAY, WEEKDAYS } from './words.ts';
+import { addDays, addMonths, dayOfWeek, endOfMonth, endOfQuarter, type IsoDate, makeDate, nextDayOfMonth, nextWeekday, partsOf, weekday } from './calendar.ts';
+import { COUNT, COUNT_OR_RANGE, weekdayOf as day, MONTH, monthOf as month, ORDINAL, ORDINAL_WORD, readCount, readOrdinal, UNIT, WEEKDAY } from './words.ts';
+import { addWorkingDays, workingWeek } from './working-days.ts';
 
 /** What phrases are resolved against. */
 export interface DateContext {
@@ -22,8 +23,6 @@ export interface DateRule {
 }
 
 const rule = (name: string, pattern: string, resolve: DateRule['resolve']): DateRule => ({ name, pattern: new RegExp(`\\b(?:${pattern})(?![\\p{L}\\p{N}])`, 'iu'), resolve });
-const day = (text: string | undefined) => WEEKDAYS[(text ?? '').toLowerCase()] ?? 0;
-const month = (text: string | undefined) => MONTHS[(text ?? '').toLowerCase()] ?? 0;
 
 /** The first such month that has not ended before the day the words were said. */
 function monthAhead(name: string | undefined, { date }: DateContext): { year: number; month: number } {
@@ -37,6 +36,14 @@ const END_OF_DAY = "(?:the )?end of (?:the |business |working )*(?:day|play)|day
 const PART_OF_DAY = `(?:by |at |before )?(?:${END_OF_DAY}|first thing|morning|afternoon|evening|night|noon|midday|lunch(?:time)?|latest)`;
 const BEFORE_A_DAY = `(?:(?:${END_OF_DAY}|first thing|noon|lunchtime)(?: on)? )?`;
 
+/**
+ * What may follow an ordinal that is a day of the month. Before a noun it counts things (`the second welder`, `the 20th
+ * anniversary`), and nouns are without number; so what may follow is named: the ends of phrases, and words that are no noun.
+ */
+const AFTER_A_DAY =
+  "about|after|again|already|also|and|anyway|are|as|at|be|because|before|but|by|can|cannot|could|definitely|did|do|does|either|else|everybody|everyone|for|from|had|has|have|he|her|here|his|how|i|if|in|instead|into|is|it|latest|may|maybe|might|must|my|no|noon|not|now|of|ok|okay|on|onwards?|or|our|perhaps|please|probably|rather|same|she|should|since|so|somebody|someone|still|thanks?|that|the|their|then|there|they|this|though|till|to|today|together|too|until|unless|was|we|well|were|what|when|where|which|while|who|will|with|without|would|yes|yet|you|your|as well|morning|afternoon|evening|night|[a-z]+ly|[a-z]+[’'](?:s|ll|d|re|ve|m)";
+const NO_NOUN = `(?=[^\\p{L}\\p{N}]*$|\\s*[^\\p{L}\\p{N}\\s'’-]|\\s+(?:${AFTER_A_DAY})(?![\\p{L}\\p{N}-])(?! of (?:the|these|those|them|all|its|his|her|my|our)\\b)|\\n)`;
+
 const MEETING = '(?:meeting|call|sitting|session|time|mtg|catch-?up|stand-?up|one|round|gathering|committee)';
 
 export const DATE_RULES: readonly DateRule[] = [
@@ -46,7 +53,7 @@ export const DATE_RULES: readonly DateRule[] = [
   rule('so many weeks from a day', `(?<count>${COUNT}) (?<unit>weeks?|fortnights?) (?:from |on )?(?<day>today|tomorrow|${WEEKDAY})|(?<day2>today|tomorrow|${WEEKDAY}) (?<unit2>fortnight)|(?<day3>today|tomorrow) week`, (g, c) => {
     const from = (g.day ?? g.day2 ?? g.day3)!.toLowerCase();
     const start = from === 'today' ? c.date : from === 'tomorrow' ? addDays(c.date, 1) : nextWeekday(c.date, day(from));
-    return ahead(g.count ?? 'one', g.unit ?? g.unit2 ?? 'week', { ...c, date: start });
+    return ahead(g.count ?? 'one', g.unit ?? g.unit2 ?? 'week', start);
   }),
   rule('weekday of another week', `(?<day>${WEEKDAY}) (?:of (?:the )?)?(?<which>next week|week after next|week|after next|in a week)`, (g, c) => {
     const which = g.which?.toLowerCase();
@@ -78,7 +85,9 @@ export const DATE_RULES: readonly DateRule[] = [
   rule('week after next', '(?:the )?week after next', (_, c) => dayOfWeek(c.date, 5, 2)),
   rule('next week', "next week(?!’s|'s)", (_, c) => dayOfWeek(c.date, 5, 1)),
   rule('this week', 'this week', (_, c) => dayOfWeek(c.date, 5)),
-  rule('in so long', `(?:in|within) (?:about |like |the next )?(?<count>${COUNT}) ?(?<unit>days?|weeks?|fortnights?|months?)(?:[’']? time)?|(?<count2>${COUNT}) (?<unit2>days?|weeks?|months?) (?:from (?:now|today)|hence)`, (g, c) => ahead(g.count ?? g.count2, g.unit ?? g.unit2, c)),
+  rule('in so long', `(?:in|within) (?:about |like |around |another |the next )?(?<count>${COUNT_OR_RANGE}) ?(?<unit>${UNIT})(?:[’']? time)?(?: or so|(?<two> or two))?|(?<count2>${COUNT_OR_RANGE}) (?<unit2>${UNIT}) (?:from (?:now|today)|hence)|in (?<half>half a year)`, (g, c) =>
+    g.half ? addMonths(c.date, 6) : ahead(g.two ? 'two' : (g.count ?? g.count2), g.unit ?? g.unit2, c.date),
+  ),
   rule('a couple of days', '(?:give (?:me|us|him|her|them) )?(?:a )?couple of days|(?:in )?a day or two', (_, c) => addDays(c.date, 2)),
   rule('fortnight', "(?:in )?a fortnight(?:[’']s time)?", (_, c) => addDays(c.date, 14)),
   rule('middle of month', `mid(?:dle of)?[- ](?<month>${MONTH})`, (g, c) => {
@@ -102,6 +111,10 @@ export const DATE_RULES: readonly DateRule[] = [
     const n = g.nth ? readOrdinal(g.nth) : g.part?.toLowerCase() === 'middle' ? 15 : 1;
     return n === null ? null : makeDate(partsOf(first).year, partsOf(first).month, n);
   }),
+  rule('day of this month', `(?:the )?(?<nth>${ORDINAL}),? of (?:this|the) month`, (g, c) => {
+    const n = readOrdinal(g.nth ?? '');
+    return n === null ? null : nextDayOfMonth(c.date, n);
+  }),
   rule('end of this month', "(?:the )?(?:end|last day) of (?:the |this )?month|month[’']?s? end|eom|the month(?:[’']s| is) (?:out|over|up)", (_, c) => endOfMonth(c.date)),
   rule('next month', 'next month', (_, c) => endOfMonth(addMonths(`${c.date.slice(0, 8)}01`, 1))),
   rule('end of quarter', '(?:the )?(?:end|close) of (?:the |this )?quarter', (_, c) => endOfQuarter(c.date)),
@@ -110,7 +123,13 @@ export const DATE_RULES: readonly DateRule[] = [
     const inYear = (y: number) => endOfMonth(makeDate(y, 3 * Number(g.nth), 1)!);
     return inYear(year) < c.date ? inYear(year + 1) : inYear(year);
   }),
-  rule('end of year', "(?:the )?end of (?:the |this )?year|year[- ]end|the year(?:[’']s| is) out", (_, c) => `${c.date.slice(0, 4)}-12-31`),
+  rule('end of year', "(?:the )?end of (?:the |this )?year|year[- ]end|eoy|the year(?:[’']s| is) out", (_, c) => `${c.date.slice(0, 4)}-12-31`),
+  rule('end of a year', '(?:the )?end of (?:(?<year>20\\d\\d)|next year)', (g, c) => `${g.year ?? partsOf(c.date).year + 1}-12-31`),
+  rule('this month, quarter or year', "this (?<unit>month|quarter|year)(?![’']s)", (g, c) => {
+    const unit = g.unit!.toLowerCase();
+    return unit === 'month' ? endOfMonth(c.date) : unit === 'quarter' ? endOfQuarter(c.date) : `${c.date.slice(0, 4)}-12-31`;
+  }),
+  rule('next quarter or year', "(?:the end of )?next (?<unit>quarter|year)(?![’']s)", (g, c) => (g.unit!.toLowerCase() === 'quarter' ? endOfQuarter(addMonths(endOfQuarter(c.date), 1)) : `${partsOf(c.date).year + 1}-12-31`)),
   rule('day and month', `(?:the )?(?<nth>${ORDINAL}|\\d{1,2}) (?:of )?(?<month>${MONTH})(?:,? (?<year>\\d{4}))?`, (g, c) => onDay(g, c)),
   rule('month and day', `(?<month>${MONTH}) (?:the )?(?<nth>${ORDINAL}|\\d{1,2})(?:,? (?<year>\\d{4}))?(?![:.\\d])`, (g, c) => onDay(g, c)),
   rule('day.month.', `(?:${WEEKDAY},? )?(?<nth>\\d{1,2})\\.(?<number>\\d{1,2})\\.`, (g, c) => {
@@ -119,7 +138,11 @@ export const DATE_RULES: readonly DateRule[] = [
     return found && found < c.date ? makeDate(year + 1, Number(g.number), Number(g.nth)) : found;
   }),
   rule('next sitting', `(?:the |our )?next (?:${MEETING}|(?:week|month|fortnight)[’']s ${MEETING})(?! (?:i|you|he|she|they|somebody|someone)\\b)|(?:we|you) (?:next )?meet (?:again|next)|when we next meet|meeting after this`, (_, c) => c.next),
-  rule('day of month', `(?:the )?(?<nth>${ORDINAL})(?! ?(?:one|time|thing|half|part|hand|party|floor|place|line|person|attempt|round|draft|version|page|item|point|class|name|sheet|week|month|quarter|option|question|reading|day|of (?:the|these|those|them|all|its|his|her|my|our)))`, (g, c) => {
+  rule('weekday and number', `(?<day>${WEEKDAY}),? (?<nth>\\d{1,2})(?= *(?:$|[.,;!?)]))`, (g, c) => {
+    const found = nextDayOfMonth(c.date, Number(g.nth));
+    return found && weekday(found) === day(g.day) ? found : null;
+  }),
+  rule('day of month', `(?:the )?(?<nth>${ORDINAL_WORD}|\\d{1,2}(?:st|nd|rd|th))${NO_NOUN}`, (g, c) => {
     const n = readOrdinal(g.nth ?? '');
     return n === null ? null : nextDayOfMonth(c.date, n);
   }),
@@ -140,12 +163,19 @@ export const TOLD_BY_ANOTHER: DateRule = rule(
   },
 );
 
-function ahead(count: string | undefined, unit: string | undefined, c: DateContext): IsoDate | null {
+const MONDAY_TO_FRIDAY = workingWeek();
+
+/** A day so many units after another; before it for a negative direction. Null past what anybody plans for. */
+export function ahead(count: string | undefined, unit: string | undefined, from: IsoDate, direction: 1 | -1 = 1): IsoDate | null {
   const n = readCount(count ?? '');
   if (n === null || n > 400) return null;
   const u = (unit ?? '').toLowerCase();
-  if (u.startsWith('month')) return addMonths(c.date, n);
-  return addDays(c.date, n * (u.startsWith('week') ? 7 : u.startsWith('fortnight') ? 14 : 1));
+  const so = n * direction;
+  if (/^(?:working|business|work|week) ?day/.test(u)) return addWorkingDays(from, so, MONDAY_TO_FRIDAY);
+  if (/^y/.test(u)) return addMonths(from, 12 * so);
+  if (/^q/.test(u)) return addMonths(from, 3 * so);
+  if (/^m/.test(u)) return addMonths(from, so);
+  return addDays(from, so * (/^w/.test(u) ? 7 : /^f/.test(u) ? 14 : 1));
 }
 
 function onDay(g: Record<string, string | undefined>, c: DateContext): IsoDate | null {

@@ -67,10 +67,25 @@ export const ORDINALS: Record<string, number> = {
 
 const byLength = (words: string[]) => [...words].sort((a, b) => b.length - a.length).join('|');
 
-export const WEEKDAY = `(?:${byLength(Object.keys(WEEKDAYS))})`;
-export const MONTH = `(?:${byLength(Object.keys(MONTHS))})`;
-export const ORDINAL = `(?:${byLength(Object.keys(ORDINALS))}|\\d{1,2}(?:st|nd|rd|th))`;
+const WHOLE = new Set(['may', 'march', 'april', 'june', 'july']);
+/** Short forms may be written with a dot: `Aug. 25`, `Tues. 17 March`. */
+const withDots = (names: Record<string, number>) => `(?:${byLength(Object.keys(names).map((w) => (w.length <= 5 && !WHOLE.has(w) ? `${w}\\.?` : w)))})`;
+
+export const WEEKDAY = withDots(WEEKDAYS);
+export const MONTH = withDots(MONTHS);
+export const ORDINAL_WORD = `(?:${byLength(Object.keys(ORDINALS))})`;
+export const ORDINAL = `(?:${ORDINAL_WORD}|\\d{1,2}(?:st|nd|rd|th))`;
 export const COUNT = `(?:${byLength(Object.keys(COUNTS))}|\\d{1,3})`;
+/** `two to three`, `2-3`, `three or four`: the later one counts, since until then the promise is kept. */
+export const COUNT_OR_RANGE = `(?:(?:${COUNT}) ?(?:to|or|-|–) ?)?(?:${COUNT})`;
+
+/** Units of time, with the short forms people type. */
+export const UNIT = '(?:(?:working|business|work|week) ?days?|days?|wks?|weeks?|fortnights?|months?|mths?|quarters?|years?|yrs?)';
+
+/** The number of a weekday, 1 for Monday to 7 for Sunday; 0 where the word is none. */
+export const weekdayOf = (text: string | undefined) => WEEKDAYS[(text ?? '').toLowerCase().replace(/\.$/, '')] ?? 0;
+/** The number of a month from 1; 0 where the word is none. */
+export const monthOf = (text: string | undefined) => MONTHS[(text ?? '').toLowerCase().replace(/\.$/, '')] ?? 0;
 
 /** Day of the month from `fifteenth`, `15th` or `15`; null past 31. */
 export function readOrdinal(text: string): number | null {
@@ -79,8 +94,11 @@ export function readOrdinal(text: string): number | null {
   return n >= 1 && n <= 31 ? n : null;
 }
 
+/** A count, `three` or `3`; of a range (`two to three`) the later one. */
 export function readCount(text: string): number | null {
-  const word = text.toLowerCase().replace(/\s+/g, ' ');
+  const word = text.toLowerCase().replace(/\s+/g, ' ').replace(RANGE_START, '');
   const n = COUNTS[word] ?? Number.parseInt(word, 10);
   return Number.isFinite(n) ? n : null;
 }
+
+const RANGE_START = new RegExp(`^(?:${COUNT}) ?(?:to|or|-|–) ?`, 'i');

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { readTypedDate } from '../../core/dates/read.ts';
+import { readTypedPastDate } from '../../core/dates/read.ts';
 import type { BringInProps } from '../../server/pages/bring-in.ts';
 import type { Preview } from '../../server/records.ts';
 import { postForm, Refused } from '../parts/api.ts';
@@ -85,7 +85,7 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
   };
 
   const known = answers.target.startsWith('m') ? meetings.find((m) => m.id === Number(answers.target.slice(1))) : undefined;
-  const dayOf = (a: Answers, k: typeof known) => k?.date ?? readTypedDate(a.date, { date: today, next: null }) ?? (/^\d{4}-\d\d-\d\d$/.test(a.date) ? a.date : null);
+  const dayOf = (a: Answers, k: typeof known) => k?.date ?? readTypedPastDate(a.date, today) ?? (/^\d{4}-\d\d-\d\d$/.test(a.date) ? a.date : null);
   const day = dayOf(answers, known);
   const tooEarly = day !== null && day < startedOn;
   const ahead = day !== null && day > today;

@@ -2,7 +2,8 @@ import { en } from 'chrono-node';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays, addMonths, dayOfWeek, daysBetween, endOfMonth, isIsoDate, isoWeek, nextDayOfMonth, nextWeekday, weekday } from '../../../src/core/dates/calendar.ts';
-import { readDates, readTypedDate } from '../../../src/core/dates/read.ts';
+import { readDatesIn } from '../../../src/core/dates/languages.ts';
+import { readDates, readTypedDate, readTypedPastDate } from '../../../src/core/dates/read.ts';
 
 /** Thursday 5 March 2026; the next sitting is a week later. */
 const context = { date: '2026-03-05', next: '2026-03-12' };
@@ -199,4 +200,136 @@ describe('calendar', () => {
       }),
     );
   });
+});
+
+describe('a weekday beside the day it falls on is one date', () => {
+  it.each([
+    ['by Tuesday, March 17', '2026-03-17'],
+    ['by Wed, April 8, 2026', '2026-04-08'],
+    ['by Friday 15 May', '2026-05-15'],
+    ['by Fri 6 Mar', '2026-03-06'],
+    ['Sunday, Nov. 1', '2026-11-01'],
+    ['Tues 17/3', '2026-03-17'],
+    ['Wednesday (11 March)', '2026-03-11'],
+    ['the 17th (Tuesday)', '2026-03-17'],
+    ['Thursday 12', '2026-03-12'],
+    ['before Tuesday, March 17', '2026-03-16'],
+    ['on Monday the 16th', '2026-03-16'],
+  ])('%s', (text, date) => expect(dates(text)).toEqual([date]));
+
+  it('holds for every weekday, in either order of day and month', () => {
+    const [days, months] = [
+      ['Mon', 'Tuesday', 'Wed.', 'Thursday', 'Fri', 'Saturday', 'Sun.'],
+      ['January', 'Feb.', 'March', 'Apr', 'May', 'June', 'Jul.', 'August', 'Sept.', 'October', 'Nov', 'Dec.'],
+    ];
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 360 }), fc.boolean(), fc.constantFrom(' ', ', '), (ahead, american, gap) => {
+        const day = addDays(context.date, ahead);
+        const [month, nth] = [months[Number(day.slice(5, 7)) - 1], Number(day.slice(8))];
+        const written = `${days[weekday(day) - 1]}${gap}${american ? `${month} ${nth}` : `${nth} ${month}`}`;
+        expect(dates(`Please send it by ${written}`), written).toEqual([day]);
+      }),
+    );
+  });
+
+  it('keeps two days apart that are moved from and to', () => expect(dates('moved from Tuesday to March 17')).toEqual(['2026-03-10', '2026-03-17']));
+});
+
+describe('a number word before a noun is no date', () => {
+  it.each(['the second welder starts', 'the third ferry', 'by the second week', 'the first draft', 'on the 2nd floor', 'the 20th anniversary', 'for the third time', 'by the twenty-first century', 'the second half of April', 'the second we hang up', 'the fourth-floor heating'])('%s', (text) =>
+    expect(dates(text)).toEqual([]),
+  );
+  it.each([
+    ['by the second', '2026-04-02'],
+    ['on the 15th, please', '2026-03-15'],
+    ['by the 15th and not later', '2026-03-15'],
+    ['the 19th of this month', '2026-03-19'],
+    ['by the 20th I will know', '2026-03-20'],
+    ['the 15th would suit', '2026-03-15'],
+  ])('%s', (text, date) => expect(dates(text)).toEqual([date]));
+});
+
+describe('stretches of time', () => {
+  it.each([
+    ['Aug. 25', '2026-08-25'],
+    ['11 Sept. 2027', '2027-09-11'],
+    ['3 days from Monday', '2026-03-12'],
+    ['two weeks after 15 March', '2026-03-29'],
+    ['the day after Monday', '2026-03-10'],
+    ['two days before the 20th', '2026-03-18'],
+    ['in ten working days', '2026-03-19'],
+    ['within 5 business days', '2026-03-12'],
+    ['in two to three weeks', '2026-03-26'],
+    ['in 3-4 days', '2026-03-09'],
+    ['in a week or two', '2026-03-19'],
+    ['end of the year', '2026-12-31'],
+    ['by EOY', '2026-12-31'],
+    ['before the end of the year', '2026-12-31'],
+    ['end of 2027', '2027-12-31'],
+    ['this month', '2026-03-31'],
+    ['before this month is out', '2026-03-31'],
+    ['this quarter', '2026-03-31'],
+    ['next quarter', '2026-06-30'],
+    ['a year from now', '2027-03-05'],
+    ['in half a year', '2026-09-05'],
+    ['in 3 wks', '2026-03-26'],
+  ])('%s', (text, date) => expect(dates(text)).toEqual([date]));
+
+  it('counts working days as WORKDAY of the OpenDocument formula standard does', () => {
+    // ODF 1.2 part 2, 6.10.22: the start is not counted, Saturdays and Sundays are passed over
+    expect(dates('in 1 working day', { date: '2026-03-06', next: '2026-03-12' })).toEqual(['2026-03-09']);
+    expect(dates('in ten working days', { date: '2026-03-07', next: '2026-03-12' })).toEqual(['2026-03-20']);
+  });
+});
+
+describe('a past day typed where one is wanted', () => {
+  /** Monday 30 November 2026. */
+  const past = (text: string) => readTypedPastDate(text, '2026-11-30');
+  it.each([
+    ['yesterday', '2026-11-29'],
+    ['the day before yesterday', '2026-11-28'],
+    ['last Thursday', '2026-11-26'],
+    ['thursday', '2026-11-26'],
+    ['Monday', '2026-11-30'],
+    ['last Monday', '2026-11-23'],
+    ['26 Nov', '2026-11-26'],
+    ['Nov. 26', '2026-11-26'],
+    ['Fri 27 Nov', '2026-11-27'],
+    ['24 December', '2025-12-24'],
+    ['the 26th', '2026-11-26'],
+    ['31', '2026-10-31'],
+    ['three days ago', '2026-11-27'],
+    ['two weeks ago', '2026-11-16'],
+    ['today', '2026-11-30'],
+    ['2026-11-20', '2026-11-20'],
+    ['3 Nov 2026', '2026-11-03'],
+    ['1 January 2027', '2027-01-01'],
+  ])('%s', (text, date) => expect(past(text)).toBe(date));
+  it.each(['tomorrow', 'in two weeks', 'whenever', '', 'yesteryear', 'last week'])('%s is none', (text) => expect(past(text)).toBeNull());
+});
+
+describe('other languages', () => {
+  it.each([
+    ['de', 'bis 20.3.', '2026-03-20'],
+    ['de', 'bis zum 20.03.2026', '2026-03-20'],
+    ['de', 'Freitag, 20.3.', '2026-03-20'],
+    ['de', 'in zwei Monaten', '2026-05-05'],
+    ['de', 'in zwei bis drei Wochen', '2026-03-26'],
+    ['de', 'in 5 Arbeitstagen', '2026-03-12'],
+    ['de', 'übermorgen', '2026-03-07'],
+    ['de', 'nächste Woche Freitag', '2026-03-13'],
+    ['de', 'bis Ende März', '2026-03-31'],
+    ['de', 'Donnerstag, 19. März', '2026-03-19'],
+    ['es', 'pasado mañana', '2026-03-07'],
+    ['es', 'en dos meses', '2026-05-05'],
+    ['es', 'el viernes de la semana que viene', '2026-03-13'],
+    ['es', 'a finales de marzo', '2026-03-31'],
+    ['fr', 'après-demain', '2026-03-07'],
+    ['fr', 'dans deux mois', '2026-05-05'],
+    ['fr', 'd’ici la fin de la semaine', '2026-03-06'],
+    ['fr', 'vendredi de la semaine prochaine', '2026-03-13'],
+    ['pt', 'depois de amanhã', '2026-03-07'],
+    ['pt', 'em duas semanas', '2026-03-19'],
+    ['pt', 'até ao fim do mês', '2026-03-31'],
+  ] as const)('%s: %s', (language, text, date) => expect(readDatesIn(language, text, context).map((d) => d.date)).toEqual([date]));
 });

@@ -1,3 +1,6 @@
+import { sentencesOf } from '../language/sentences.ts';
+import { contentStems, wordsOf } from '../language/words.ts';
+import { breathsOf } from '../record/breath.ts';
 import type { Topic } from './topics.ts';
 import type { Talk } from './turns.ts';
 
@@ -49,20 +52,20 @@ export function summaryOf(talk: Talk, topics: readonly Topic[], found: readonly 
     if (!before || KIND_WORTH[f.kind] * f.confidence > KIND_WORTH[before.kind] * before.confidence) worth.set(f.segment, f);
   }
   const topicOf = (i: number) => topics.findIndex((t) => i >= t.from && i <= t.to);
-  const candidates = turns
-    .map((t, i) => ({ i, t, stems: new Set(t.stems), topic: topicOf(i) }))
-    .filter((c) => !c.t.heading && c.stems.size >= 3)
+  const candidates = sentencesSaid(talk)
+    .filter((c) => c.stems.size >= 3)
     .map((c) => {
       let near = 0;
       for (const s of c.stems) near += centroid.get(s) ?? 0;
-      return { ...c, near: near / (6 + c.stems.size), carries: worth.get(c.t.segment) ?? null };
+      const carried = c.segments.flatMap((s) => worth.get(s) ?? []).sort((a, b) => KIND_WORTH[b.kind] * b.confidence - KIND_WORTH[a.kind] * a.confidence);
+      return { ...c, topic: topicOf(c.i), near: near / (6 + c.stems.size), carries: carried[0] ?? null };
     });
   const top = candidates.reduce((m, c) => Math.max(m, c.near), 0) || 1;
   const { most, share } = LENGTHS[length];
   const wanted = Math.min(most, Math.max(1, Math.round(turns.length * share)));
   const used = new Map<number, number>();
   const chosen: typeof candidates = [];
-  const pool = candidates.map((c) => ({ ...c, score: c.near / top + (c.carries ? KIND_WORTH[c.carries.kind] * c.carries.confidence : 0) })).sort((a, b) => b.score - a.score || a.i - b.i);
+  const pool = candidates.map((c) => ({ ...c, score: c.near / top + (c.carries ? KIND_WORTH[c.carries.kind] * c.carries.confidence : 0) })).sort((a, b) => b.score - a.score || a.i - b.i || a.segments[0]! - b.segments[0]!);
   // the best few hundred are enough to choose from, however long the day was
   const open = pool.slice(0, 400);
   while (chosen.length < wanted && open.length > 0) {
@@ -83,7 +86,33 @@ export function summaryOf(talk: Talk, topics: readonly Topic[], found: readonly 
     chosen.push(c!);
     used.set(c!.topic, (used.get(c!.topic) ?? 0) + 1);
   }
-  return chosen.sort((a, b) => a.i - b.i).map((c) => ({ segment: c.t.segment, voice: c.t.voice, text: c.t.text, topic: c.topic, carries: c.carries?.kind ?? null }));
+  return chosen.sort((a, b) => a.i - b.i || a.segments[0]! - b.segments[0]! || a.at - b.at).map((c) => ({ segment: c.segments[0]!, voice: c.voice, text: c.text, topic: c.topic, carries: c.carries?.kind ?? null }));
+}
+
+/** A whole sentence: in one turn, or across the captions it was cut into. */
+interface Sentence {
+  /** the turn it begins in */
+  i: number;
+  /** where in the run of turns it begins */
+  at: number;
+  segments: number[];
+  voice: string | null;
+  text: string;
+  stems: ReadonlySet<string>;
+}
+
+function sentencesSaid({ turns, captions }: Talk): Sentence[] {
+  const spoken = turns.flatMap((t, i) => (t.heading ? [] : [{ ...t, i, end: t.start + t.length }]));
+  return (captions ? breathsOf(spoken) : spoken.map((t) => [t])).flatMap((run) => {
+    const text = run.map((t) => t.text).join(' ');
+    const starts: number[] = [];
+    for (let k = 0; k < run.length; k++) starts.push((starts.at(-1) ?? 0) + (starts.length ? run[starts.length - 1]!.text.length + 1 : 0));
+    return sentencesOf(text.length > 4000 ? text.slice(0, 4000) : text).map((s): Sentence => {
+      const own = run.filter((t, k) => starts[k]! < s.to && starts[k]! + t.text.length > s.from);
+      const said = text.slice(s.from, s.to);
+      return { i: own[0]!.i, at: s.from, segments: own.map((t) => t.segment), voice: own[0]!.voice, text: said, stems: new Set(contentStems(wordsOf(said))) };
+    });
+  });
 }
 
 function likeness(a: ReadonlySet<string>, b: ReadonlySet<string>): number {

@@ -1,4 +1,5 @@
 import { contentStems, wordsOf } from '../language/words.ts';
+import { isCaptions } from '../record/breath.ts';
 import type { MeetingRecord } from '../record/model.ts';
 
 /** One cue or line with its words, when it was said and for how long. */
@@ -26,6 +27,8 @@ export interface Talk {
   times: 'measured' | 'estimated';
   /** seconds the whole took */
   length: number;
+  /** cut into captions, over whose borders sentences run */
+  captions: boolean;
 }
 
 /** Words said in a minute of conversation: common practice, 150. Used only where the record has no times. */
@@ -56,7 +59,7 @@ export function turnsOf(record: MeetingRecord): Talk {
     return turn;
   });
   const length = turns.reduce((m, t) => Math.max(m, t.start + t.length), 0);
-  return { turns, times: measured ? 'measured' : 'estimated', length };
+  return { turns, times: measured ? 'measured' : 'estimated', length, captions: isCaptions(record) };
 }
 
 /**

@@ -1,5 +1,6 @@
 import { taggedWords } from '../language/tags.ts';
 import { isEmptyWord, stem } from '../language/words.ts';
+import { type Breath, breathOf } from './breath.ts';
 import type { Group } from './group.ts';
 import type { RankedKeyword } from './keywords.ts';
 import { type Features, keyed, type LinearModel, logOdds, steps } from './linear.ts';
@@ -10,7 +11,7 @@ import type { Reading, ReadUnit } from './reading.ts';
 export interface Phrase {
   unit: ReadUnit;
   text: string;
-  /** first and last word, of all words of the unit */
+  /** first and last word, of all words of the sentence's units */
   first: PhraseWord;
   last: PhraseWord;
   /** stems of its words of matter, its verb's among them */
@@ -29,7 +30,9 @@ const LOOKED_AT = 30;
 /** For a first choice: what a word costs that names nothing, and what it is worth to begin with a verb. */
 const [COST_OF_A_WORD, WORTH_OF_A_VERB] = [0.14, 0.3];
 
-interface PhraseWord {
+/** A word with how it stands in its sentence. Places count in the text of all units that the sentence runs over. */
+export interface PhraseWord {
+  unit: ReadUnit;
   at: number;
   from: number;
   to: number;
@@ -54,25 +57,27 @@ interface PhraseWord {
 }
 
 const SMALL = new Set('a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do'.split(' '));
-const cut = new WeakMap<ReadUnit, PhraseWord[]>();
+const cut = new WeakMap<Breath, PhraseWord[]>();
 
 /** "…, that's a day's work", "… and I'll sign it": another sentence, though no full stop says so. */
 const SUBJECT = /^(?:i|we|you|he|she|they|it|that|there|this)(?:['’]\w+)?$/;
 const JOINS = /^(?:and|but|so|or|because|since|then)$/;
 
-/** All words of a unit, with how each stands in its sentence. */
-function wordsWithin(reading: Reading, unit: ReadUnit): PhraseWord[] {
-  const known = cut.get(unit);
+/** All words of the units that a sentence runs over, with how each stands in it. */
+export function wordsWithin(reading: Reading, unit: ReadUnit): PhraseWord[] {
+  const breath = breathOf(reading, unit);
+  const known = cut.get(breath);
   if (known) return known;
-  const said = saidWords(unit.text);
-  const tags = new Map(taggedWords(unit.text.slice(0, LONGEST)).map((t) => [t.from, t]));
-  const promised = new Set(matterWords(reading, unit).flatMap((w) => (w.promised ? [w.from] : [])));
-  const gap = (k: number) => unit.text.slice(k > 0 ? said[k - 1]!.to : 0, said[k]!.from);
-  const out = said.map(
-    (w, at): PhraseWord => ({
+  const all = breath.units.flatMap((u, k) => saidWords(u.text).map((w) => ({ ...w, unit: u, from: w.from + breath.starts[k]!, to: w.to + breath.starts[k]!, within: w.from })));
+  const tags = new Map(taggedWords(breath.text.slice(0, LONGEST)).map((t) => [t.from, t]));
+  const promised = new Map(breath.units.map((u) => [u, new Set(matterWords(reading, u).flatMap((w) => (w.promised ? [w.from] : [])))]));
+  const gap = (k: number) => breath.text.slice(k > 0 ? all[k - 1]!.to : 0, all[k]!.from);
+  const out = all.map(
+    ({ within, ...w }, at): PhraseWord => ({
       at,
       from: w.from,
       to: w.to,
+      unit: w.unit,
       low: w.low,
       stem: stem(w.low),
       small: SMALL.has(w.low),
@@ -80,14 +85,14 @@ function wordsWithin(reading: Reading, unit: ReadUnit): PhraseWord[] {
       kind: tags.get(w.from)?.kind ?? 'X',
       asked: tags.get(w.from)?.asked ?? null,
       opens: at === 0 || /[,.:!?;|–—]/.test(gap(at)),
-      newSentence: at > 0 && (/[.!?;|]|--/.test(gap(at)) || (SUBJECT.test(w.low) && (/[,–—]/.test(gap(at)) || JOINS.test(said[at - 1]!.low)))),
-      closes: at + 1 >= said.length || /[,.!?;|]/.test(gap(at + 1)),
-      dated: unit.dates.some((d) => w.from >= d.from && w.from < d.to),
-      promised: promised.has(w.from),
+      newSentence: at > 0 && (/[.!?;|]|--/.test(gap(at)) || (SUBJECT.test(w.low) && (/[,–—]/.test(gap(at)) || JOINS.test(all[at - 1]!.low)))),
+      closes: at + 1 >= all.length || /[,.!?;|]/.test(gap(at + 1)),
+      dated: w.unit.dates.some((d) => within >= d.from && within < d.to),
+      promised: promised.get(w.unit)!.has(within),
       person: reading.roster.isName(w.word),
     }),
   );
-  cut.set(unit, out);
+  cut.set(breath, out);
   return out;
 }
 
@@ -100,10 +105,10 @@ const LEADS_ON = new Set(['ADP', 'CCONJ', 'SCONJ', 'DET', 'AUX', 'PART']);
 export function phrasesOf(reading: Reading, ranked: readonly RankedKeyword[]): Phrase[] {
   const likely = new Map(ranked.map((r) => [r.keyword.stem, r.p]));
   const units = new Set(ranked.slice(0, LOOKED_AT).flatMap((r) => r.keyword.places.map((p) => p.unit)));
+  const sentences = new Set([...units].map((i) => breathOf(reading, reading.units[i]!)));
   const out: Phrase[] = [];
-  for (const i of units) {
-    const unit = reading.units[i]!;
-    const all = wordsWithin(reading, unit);
+  for (const breath of sentences) {
+    const all = wordsWithin(reading, breath.units[0]!);
     for (const first of all) {
       if (first.dated || (!first.asked && (first.small || first.empty || first.person || !OPENING.has(first.kind)))) continue;
       const own: Phrase[] = [];
@@ -124,7 +129,7 @@ export function phrasesOf(reading: Reading, ranked: readonly RankedKeyword[]): P
         // a verb alone says nothing
         if (first.asked ? stems.size < 2 && !last.closes : !ENDING.has(last.kind)) continue;
         if (LEADS_ON.has(last.kind) && !last.closes) continue;
-        own.push({ unit, text: called(unit, first, last), first, last, stems: new Set(stems), words, worth });
+        own.push({ unit: first.unit, text: called(breath, first, last), first, last, stems: new Set(stems), words, worth });
       }
       out.push(...own.sort((a, b) => b.worth - a.worth).slice(0, KEPT_OF_A_START));
     }
@@ -132,9 +137,9 @@ export function phrasesOf(reading: Reading, ranked: readonly RankedKeyword[]): P
   return out.sort((a, b) => b.worth - a.worth).slice(0, KEPT);
 }
 
-function called(unit: ReadUnit, first: PhraseWord, last: PhraseWord): string {
-  const rest = unit.text.slice(first.to, last.to);
-  return `${first.asked ?? unit.text.slice(first.from, first.to)}${rest}`.replace(/\s+/g, ' ');
+function called({ text }: Breath, first: PhraseWord, last: PhraseWord): string {
+  const rest = text.slice(first.to, last.to);
+  return `${first.asked ?? text.slice(first.from, first.to)}${rest}`.replace(/\s+/g, ' ');
 }
 
 const [OBJECT, PEOPLE] = [/^(?:it|them|that|those|this|these|one|him|her|there)$/, /^(?:i|we|you|me|us|he|she|they)$/];

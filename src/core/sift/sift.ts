@@ -65,7 +65,7 @@ function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'o
   if (nature !== 'action') {
     const sentences = rankClauses(reading, odds, group, models.clause[nature]);
     const words = rankKeywords(reading, { odds, group, sentences: bestByUnit(sentences) }, models.keyword[nature]);
-    return { group, nature, owner: NOBODY, due: NO_DATE, wording: () => wordPlain(sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
+    return { group, nature, owner: NOBODY, due: NO_DATE, wording: () => wordPlain(reading, sentences[0]?.clause, words, nature === 'question'), named: howNamed(words), likeOpen: 0 };
   }
   const words = rankKeywords(reading, { odds, group, sentences: null }, models.keyword.action);
   const naming = namingOf(words);
@@ -73,7 +73,7 @@ function draftOf(reading: Reading, natures: Natures, models: Pick<SiftModels, 'o
   const due = chooseDue(reading, odds, group, owner.people, naming, models.due);
   const wording = () => {
     const own = withoutOwners(reading, ownWords(reading, group, words), owner.people);
-    return wordAction(choosePhrase(reading, odds, group, own, models.phrase), own);
+    return wordAction(reading, choosePhrase(reading, odds, group, own, models.phrase), own);
   };
   return { group, nature, owner, due, wording, named: howNamed(words), likeOpen: likeAnyOpen(reading, group) };
 }
@@ -159,11 +159,13 @@ function toFind(reading: Reading, draft: Draft, confidence: number): Find {
   const { group, owner, due } = draft;
   const evidence = group.units.map((i) => place(reading, i, roleOf(reading, draft, i)));
   if (due.candidate && due.due && !group.units.includes(due.candidate.unit)) evidence.push(place(reading, due.candidate.unit, 'dates'));
+  const { units, ...wording } = draft.wording();
+  for (const i of units) if (!evidence.some((e) => e.segment === reading.units[i]!.segment)) evidence.push(place(reading, i, 'states'));
   evidence.sort((a, b) => a.segment - b.segment || a.from - b.from);
   return {
     key: `${draft.nature}:${reading.units[group.core]!.segment}:${reading.units[group.core]!.from}`,
     kind: draft.nature,
-    ...draft.wording(),
+    ...wording,
     owner: owner.people,
     ownerHow: draft.nature === 'action' ? owner.how : null,
     due: due.due,

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readClock } from '../../../src/core/record/captions.ts';
 import { RecordError } from '../../../src/core/record/model.ts';
@@ -78,6 +79,53 @@ describe('captions as they come', () => {
       { voice: 'Annika', text: 'Okay.', start: 3.857 },
       { voice: null, text: 'Two lines' },
     ]);
+  });
+  it('begins a cue at every time, blank line before it or not', () => {
+    const record = readRecord('1\n00:00:01,000 --> 00:00:02,000\nInes: One.\n2\n00:00:03,000 --> 00:00:04,000\nBram: Two.\n00:00:05,000 --> 00:00:06,000\nInes: Three, in room\n42\n', 'srt');
+    expect(record.segments.map((s) => [s.voice, s.text, s.start])).toEqual([
+      ['Ines', 'One.', 1],
+      ['Bram', 'Two.', 3],
+      ['Ines', 'Three, in room 42', 5],
+    ]);
+  });
+  it('reads two voices in one cue as two turns', () => {
+    expect(vtt('00:00.000 --> 00:04.000\n<v Ines Falk>Can you send it? <v Bram Osei>Yes, by Friday.').segments.map((s) => [s.voice, s.text, s.start, s.end])).toEqual([
+      ['Ines Falk', 'Can you send it?', 0, 2.286],
+      ['Bram Osei', 'Yes, by Friday.', 2.286, 4],
+    ]);
+    expect(vtt('00:00.000 --> 00:04.000\n- Ines: Can you send it?\n- Bram: Yes, by Friday.').segments.map((s) => [s.voice, s.text])).toEqual([
+      ['Ines', 'Can you send it?'],
+      ['Bram', 'Yes, by Friday.'],
+    ]);
+    expect(vtt('00:00.000 --> 00:04.000\n<v Ines>One.</v>\n<v Ines>Two.</v>').segments).toHaveLength(1);
+  });
+  it('keeps words after a blank line and words without a time, and says where', () => {
+    const record = vtt('00:01.000 --> 00:02.000\n<v Ines>We order the pump,\n\nbut not before Friday.\n\n00:03.000 --> 00:04.000\nFine.');
+    expect(record.segments.map((s) => s.text)).toEqual(['We order the pump, but not before Friday.', 'Fine.']);
+    expect(record.doubts).toEqual([{ line: 6, message: expect.stringMatching(/after a blank line/) }]);
+    const early = readRecord('Recorded on the quay\nby Bram\n\n1\n00:00:01,000 --> 00:00:02,000\nOne.\n', 'srt');
+    expect(early.segments.map((s) => [s.text, s.start])).toEqual([
+      ['Recorded on the quay by Bram', null],
+      ['One.', 1],
+    ]);
+    expect(early.doubts[0]).toMatchObject({ line: 1 });
+  });
+  it('loses no word of any file, however its lines and times are mixed', () => {
+    const line = fc.oneof(fc.constant(''), fc.constant('00:00:01.000 --> 00:00:02.000'), fc.stringMatching(/^w[a-z]{2,6}( w[a-z]{2,6}){0,3}$/));
+    fc.assert(
+      fc.property(fc.array(line, { maxLength: 14 }), (lines) => {
+        const record = readRecord(`00:00:00.000 --> 00:00:01.000\nwfirst\n\n${lines.join('\n')}\n`, 'srt');
+        const kept = record.segments.map((s) => s.text).join(' ');
+        lines.forEach((words, i) => {
+          // what stands alone right before a time is what its cue is called (section 4.1 of the specification)
+          const called = lines[i + 1]?.includes('-->') && (i === 0 || lines[i - 1] === '');
+          if (words.startsWith('w') && !called) expect(kept).toContain(words);
+        });
+      }),
+    );
+  });
+  it('decodes every character reference, once (HTML standard, named and numeric references)', () => {
+    expect(vtt('00:01.000 --> 00:02.000\nCaf&eacute; &#8212; it&#x27;s 5 &lt; 6 &amp;amp; more&hellip;').segments[0]!.text).toBe("Café — it's 5 < 6 &amp; more…");
   });
   it.each([
     ['00:01.500', 1.5],

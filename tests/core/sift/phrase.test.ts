@@ -30,7 +30,7 @@ const told = (text: string, units: number[], likely: Record<string, number>) => 
   const reading = read(text);
   const ranked = named(reading, likely);
   const odds = Float64Array.from(reading.units, (_, i) => (units.includes(i) ? 2 : -3));
-  return wordAction(choosePhrase(reading, odds, { units, others: new Set(), core: units[0]! }, ranked, models.phrase), ranked);
+  return wordAction(reading, choosePhrase(reading, odds, { units, others: new Set(), core: units[0]! }, ranked, models.phrase), ranked);
 };
 
 describe('a job is called by', () => {
@@ -47,7 +47,7 @@ describe('a job is called by', () => {
     expect(about).toEqual(['green', 'gangway']);
   });
   it('something even where no word of it is known', () => {
-    expect(wordAction(null, []).text).toBe('Something was said here');
+    expect(wordAction(read('Hello'), null, []).text).toBe('Something was said here');
   });
 });
 

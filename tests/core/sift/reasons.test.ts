@@ -18,7 +18,7 @@ const draft = (nature: Draft['nature'], units: number[], over: Partial<Draft> = 
   nature,
   owner: { people: [], sure: 1, how: '' },
   due: { due: null, candidate: null, sure: 1 },
-  wording: () => ({ text: '', about: [] }),
+  wording: () => ({ text: '', about: [], units: [] }),
   named: 0,
   likeOpen: 0,
   ...over,

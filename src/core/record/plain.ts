@@ -22,7 +22,8 @@ interface Layout {
   read(line: string): LineParts | null;
 }
 
-const STAMP = String.raw`(?:\d{4}-\d{2}-\d{2}[ T,]+)?\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?(?:\s?[AaPp]\.?[Mm]\.?)?`;
+const DAY_STAMP = String.raw`(?:\d{4}-\d{1,2}-\d{1,2}|\d{1,2}[/.-]\d{1,2}[/.-](?:\d{4}|\d{2})|\d{4}/\d{1,2}/\d{1,2})`;
+const STAMP = String.raw`(?:${DAY_STAMP}[ T,]+(?:at )?)?\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?(?:\s?[AaPp]\.?[Mm]\.?)?`;
 const NAME = String.raw`[\p{L}][\p{L}\p{M}\p{N}.’'() -]{0,48}?`;
 
 const named = (pattern: string) => {
@@ -38,10 +39,23 @@ const named = (pattern: string) => {
   };
 };
 
+/** Before each line of a chat stands day and time, so that whatever comes before the colon is somebody: a number, a nickname. */
+const ANYBODY = '(?<voice>[^:\\[\\]\\n]{1,40}?)';
+
+function anybody(pattern: string) {
+  const shape = new RegExp(`^${pattern}$`, 'u');
+  return (line: string): LineParts | null => {
+    const groups = shape.exec(line)?.groups;
+    return groups ? { voice: groups.voice!.trim(), time: groups.time!, words: groups.words ?? '' } : null;
+  };
+}
+
 const LAYOUTS: readonly Layout[] = [
   { name: '[time] Name: words', share: 0.3, heads: false, read: named(`[\\[(](?<time>${STAMP})[\\])]\\s*(?<voice>${NAME}):\\s+(?<words>.*)`) },
   { name: 'Name (time): words', share: 0.3, heads: false, read: named(`(?<voice>${NAME})\\s*[\\[(](?<time>${STAMP})[\\])]\\s*:?\\s+(?<words>.*)`) },
   { name: 'time Name: words', share: 0.3, heads: false, read: named(`(?<time>${STAMP})\\s*[-–|,]?\\s*(?<voice>${NAME}):\\s+(?<words>.*)`) },
+  { name: '[day, time] Name: words', share: 0.3, heads: false, read: anybody(`\\[(?<time>${DAY_STAMP}[ T,]+${STAMP})\\]\\s*(?:~\\s*)?${ANYBODY}:(?:\\s+(?<words>.*))?`) },
+  { name: 'day, time - Name: words', share: 0.3, heads: false, read: anybody(`(?<time>${DAY_STAMP}[ T,]+${STAMP})\\s*[-–]\\s*(?:~\\s*)?${ANYBODY}:(?:\\s+(?<words>.*))?`) },
   { name: 'Name and time above the words', share: 0.12, heads: true, read: named(`(?<voice>${NAME})(?:\\s{1,}|\\s*[,|–-]\\s*)[\\[(]?(?<time>${STAMP})[\\])]?`) },
   { name: '[time] words', share: 0.5, heads: false, read: named(`[\\[(](?<time>${STAMP})[\\])]\\s*(?<words>.*)`) },
   { name: 'Name: words', share: 0.5, heads: false, read: named(`(?<voice>${NAME}):\\s+(?<words>.*)`) },
@@ -49,6 +63,9 @@ const LAYOUTS: readonly Layout[] = [
 
 const MAIL_HEADER = /^(From|To|Cc|Bcc|Date|Sent|Subject|Reply-To):\s/;
 const MARK = /^(\[[^\]]{1,60}\]|[-=_*~]{3,}|<[^>]{1,60} omitted>)$/;
+
+/** Marks of writing direction, which chats put before times and names. */
+const INVISIBLE = /[\u200e\u200f\u202a-\u202e\u2066-\u2069]/g;
 
 /** What a text is called that has no layout. */
 export const MEMO = 'a memo, line by line';
@@ -91,7 +108,13 @@ function layoutNamed(as: string): Layout | null {
 export function readPlain(text: string, as: string | null = null): MeetingRecord {
   const lines = text
     .split('\n')
-    .map((words, i) => ({ words: words.trim(), line: i + 1 }))
+    .map((words, i) => ({
+      words: words
+        .replace(INVISIBLE, '')
+        .replace(/[\u00a0\u202f]/g, ' ')
+        .trim(),
+      line: i + 1,
+    }))
     .filter((l) => l.words !== '');
   const mail = as === null && lines.slice(0, 8).filter((l) => MAIL_HEADER.test(l.words)).length >= 2;
   const layout = as !== null ? layoutNamed(as) : mail ? null : bestLayout(lines.map((l) => l.words));
@@ -103,6 +126,8 @@ export function readPlain(text: string, as: string | null = null): MeetingRecord
   let first: number | null = null;
   // a record whose first stamp is 6:00 or later tells the time of day
   const stamp = lines.map((l) => layout?.read(l.words)?.time).find((t) => t !== undefined);
+  const monthFirst = lines.some((l) => /^\[?\d{1,2}\/(?:1[3-9]|2\d|3[01])\//.test(l.words));
+  if (as === null && layout) doubts.push(...otherLayouts(layout, lines));
   const ofDay = stamp !== undefined && /^(?:0?[6-9]|1\d|2[0-3]):\d{2}(?::\d{2})?$/.test(stamp);
   for (const { words, line } of lines) {
     let role: SegmentRole = 'words';
@@ -113,7 +138,7 @@ export function readPlain(text: string, as: string | null = null): MeetingRecord
     if (parts) {
       voice = parts.voice ?? voice;
       if (parts.time !== undefined) {
-        const at = readTime(parts.time, ofDay);
+        const at = readTime(parts.time, ofDay, monthFirst);
         if (at === null) doubts.push({ line, message: `“${parts.time}” is not a time; the words are kept without one.` });
         else first ??= at.absolute ? at.seconds : 0;
         start = at === null ? start : Math.max(0, at.seconds - (first ?? 0));
@@ -154,14 +179,25 @@ function bestLayout(lines: string[]): Layout | null {
   return best;
 }
 
-/** A time of day (`8:58 AM`, `2026-06-10 11:02`, `10:02`) or a time since the start (`0:16`, `00:03:12`), in seconds. */
-function readTime(stamp: string, ofDay: boolean): { seconds: number; absolute: boolean } | null {
-  const m = /^(?:(\d{4}-\d{2}-\d{2})[ T,]+)?(\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?)\s?([AaPp])?\.?[Mm]?\.?$/.exec(stamp.trim());
+/** Lines that another layout explains, though the file as a whole has this one: they are words of whoever speaks above them, and that is said. */
+function otherLayouts(layout: Layout, lines: readonly { words: string; line: number }[]): Doubt[] {
+  const rest = lines.filter((l) => l.words.length < 20_000 && !layout.read(l.words));
+  const other = rest.length >= 3 ? bestLayout(rest.map((l) => l.words)) : null;
+  if (!other || other === layout) return [];
+  const own = rest.filter((l) => other.read(l.words));
+  return own.length < 3 ? [] : [{ line: own[0]!.line, message: `From here ${own.length} lines look like “${other.name}”, the others like “${layout.name}”. They are kept as words of the speaker above them; bring in each part as a file of its own to have both read.` }];
+}
+
+/** A time of day (`8:58 AM`, `2026-06-10 11:02`, `26/11/2026, 20:14`) or a time since the start (`0:16`, `00:03:12`), in seconds. */
+function readTime(stamp: string, ofDay: boolean, monthFirst: boolean): { seconds: number; absolute: boolean } | null {
+  const m = /^(?:(\d{1,4})([-/.])(\d{1,2})\2(\d{1,4})[ T,]+(?:at )?)?(\d{1,2}:\d{2}(?::\d{2})?(?:[.,]\d{1,3})?)\s?([AaPp])?\.?[Mm]?\.?$/.exec(stamp.trim());
   if (!m) return null;
-  const [, day, clock = '', half] = m;
-  const absolute = ofDay || day !== undefined || half !== undefined;
+  const [, a, , b, c, clock = '', half] = m;
+  const absolute = ofDay || a !== undefined || half !== undefined;
   const seconds = absolute && clock.split(':').length === 2 ? readClock(`${clock}:00`) : readClock(clock);
   if (seconds === null) return null;
   const noon = half?.toLowerCase() === 'p' && seconds < 43200 ? 43200 : half?.toLowerCase() === 'a' && seconds >= 43200 ? -43200 : 0;
-  return { seconds: seconds + noon + (day ? Date.parse(`${day}T00:00:00Z`) / 1000 : 0), absolute };
+  const [year, month, day] = a === undefined ? [] : a.length === 4 ? [a, b, c] : monthFirst ? [c, a, b] : [c, b, a];
+  const at = year === undefined ? 0 : Date.UTC(Number(year) < 100 ? 2000 + Number(year) : Number(year), Number(month) - 1, Number(day)) / 1000;
+  return { seconds: seconds + noon + at, absolute };
 }

@@ -2,6 +2,7 @@ import { readCaptions } from './captions.ts';
 import { decodeRecord } from './decode.ts';
 import { readHtml } from './hypertext.ts';
 import { readJson } from './json.ts';
+import { languageDoubt } from './language.ts';
 import { readMarkdown } from './markdown.ts';
 import type { MeetingRecord, RecordFormat } from './model.ts';
 import { readPlain } from './plain.ts';
@@ -36,7 +37,8 @@ export function guessFormat(text: string, fileName: string | null): RecordFormat
  */
 export function readRecord(text: string, format: RecordFormat, as: string | null = null): MeetingRecord {
   const body = normaliseText(text);
-  return withVoices(readBody(body, format, as));
+  const record = withVoices(readBody(body, format, as));
+  return { ...record, doubts: [...languageDoubt(record), ...record.doubts] };
 }
 
 function readBody(body: string, format: RecordFormat, as: string | null): MeetingRecord {

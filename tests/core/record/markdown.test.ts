@@ -21,6 +21,7 @@ function reference(text: string): Line[] {
     const line = (what: Line['what'], words: string, box: Line['box'] = null) => out.push({ what, box, text: words.replace(/\s+/g, ' ').trim() });
     if (node.type === 'heading') line('heading', wordsOf(node));
     else if (node.type === 'tableCell') line('cell', wordsOf(node));
+    else if (node.type === 'code') for (const code of node.value.split('\n')) line('words', code);
     else if (node.type === 'paragraph') line('words', wordsOf(node));
     else if (node.type === 'listItem') {
       const [first, ...rest] = node.children;
@@ -55,6 +56,12 @@ describe('Markdown is read as its reference implementation reads it', () => {
     ['signs after a backslash', 'a \\*star\\*, a \\# and a \\[bracket\\]'],
     ['a quotation', '> the *slip* stays'],
     ['names with underlines', 'frame_14_port and weights_v2.xlsx'],
+    ['a table without outer strokes', 'What | Who\n--- | ---\nthe slip | Wim\nthe `outline` | Ines\n\nafter it'],
+    ['a table with strokes at one side', '| What | Who\n| --- | ---\n| the slip | Wim'],
+    ['headings underlined with dashes', 'Actions\n-------\n\n- the slip\n\nLeft open\n---\n\nwho pays'],
+    ['links with titles', 'see [the plan](http://files.example/a "The plan"), [b](<http://files.example/b c> \'B\') and [c](/c (C))'],
+    ['a code fence', 'before\n\n```\n# no heading\n- [ ] no box\n```\n\nafter'],
+    ['a fence of waves', '~~~ text\n| no | table |\n~~~\n\n# One'],
     ['a ruling', 'above\n\n* * *\n\nbelow'],
   ])('%s', (_, text) => {
     expect(ours(text)).toEqual(reference(text));
@@ -68,6 +75,8 @@ describe('Markdown is read as its reference implementation reads it', () => {
     fc.tuple(fc.constantFrom('', '[ ] ', '[x] '), words).map(([b, w]) => `- ${b}${w}`),
     words,
     fc.tuple(words, words).map(([a, b]) => `| What | Who |\n| --- | --- |\n| ${a} | ${b} |`),
+    fc.tuple(words, words).map(([a, b]) => `What | Who\n:-- | --:\n${a} | ${b}`),
+    words.map((w) => `${w}\n-----`),
   );
   it('whatever stands in it', () => {
     fc.assert(

@@ -4,6 +4,32 @@ import { readRecord } from '../../../src/core/record/read.ts';
 
 const LAYOUTS: [string, string, [string | null, number | null, string][]][] = [
   [
+    '[day, time] Name: words',
+    '\u200e[26/11/2026, 20:14:05] Ines: Morning.\n[26/11/2026, 20:14:35] ~ Wim Ro: hello\nand a second line\n\u200e[27/11/2026, 08:00:00] +44 7700 900123: \u200eimage omitted',
+    [
+      ['Ines', 0, 'Morning.'],
+      ['Wim Ro', 30, 'hello'],
+      ['Wim Ro', 30, 'and a second line'],
+      ['+44 7700 900123', 42355, 'image omitted'],
+    ],
+  ],
+  [
+    'day, time - Name: words',
+    '11/26/26, 8:14\u202fPM - ines: Morning.\n11/26/26, 8:15\u202fPM - Bram: Here.',
+    [
+      ['ines', 0, 'Morning.'],
+      ['Bram', 60, 'Here.'],
+    ],
+  ],
+  [
+    'time Name: words',
+    '26.11.2026, 20:14 - Ines: Morgen.\n26.11.2026, 20:16 - Bram: Da.',
+    [
+      ['Ines', 0, 'Morgen.'],
+      ['Bram', 120, 'Da.'],
+    ],
+  ],
+  [
     '[time] Name: words',
     '[10:00] Ines: Morning.\n[10:02] Bram: Here.',
     [
@@ -163,4 +189,12 @@ describe('a layout that is said', () => {
     ['WORDS WORDS', 'a part twice'],
     ['', 'where the words are'],
   ])('%j is refused', (as, why) => expect(() => readPlain('Bram: yes', as)).toThrow(why));
+});
+
+it('says where a file goes on in another layout', () => {
+  const record = readPlain('[10:00] Ines: One.\n[10:01] Bram: Two.\n[10:02] Ines: Three.\n[10:03] Bram: Four.\nInes: Five.\nBram: Six.\nInes: Seven.\nBram: Eight.');
+  expect(record.layout).toBe('[time] Name: words');
+  expect(record.doubts).toEqual([{ line: 5, message: expect.stringMatching(/4 lines look like “Name: words”/) }]);
+  expect(record.segments).toHaveLength(8);
+  expect(readPlain('[10:00] Ines: One.\n[10:01] Bram: Two.\nand more\nof this\nand that').doubts).toEqual([]);
 });

@@ -81,11 +81,8 @@ export function answersDoor(db: Db): SMTPServer {
       stream.on('error', done);
       stream.on('end', () => {
         if (stream.sizeExceeded) return done(Object.assign(new Error('5.3.4 the message is too large'), { responseCode: 552 }));
-        receiveMail(
-          db,
-          Buffer.concat(parts),
-          session.envelope.rcptTo.map((r) => r.address),
-        ).then(
+        const { mailFrom, rcptTo } = session.envelope;
+        receiveMail(db, Buffer.concat(parts), { to: rcptTo.map((r) => r.address), from: mailFrom ? mailFrom.address : '' }).then(
           () => done(),
           (error: unknown) => {
             log.error(error);

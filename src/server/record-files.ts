@@ -1,6 +1,7 @@
 import { simpleParser } from 'mailparser';
 import mammoth from 'mammoth';
 import yauzl from 'yauzl';
+import { senderDay } from '../core/dates/moments.ts';
 import { decodeRecord, LARGEST_RECORD } from '../core/record/decode.ts';
 import { linesOfHtml, readHtml } from '../core/record/hypertext.ts';
 import { readMail } from '../core/record/mail.ts';
@@ -100,5 +101,6 @@ async function mailRecord(bytes: Uint8Array): Promise<MeetingRecord> {
   const text = mail.text?.trim() ? mail.text : mail.html ? linesOfHtml(mail.html) : '';
   if (text.trim() === '') throw new RecordError('This mail has no words in it.', 'If they are in an attachment, bring that in.');
   const from = mail.from?.value[0];
-  return readMail({ from: from?.name || from?.address || null, sent: mail.date?.toISOString() ?? null, subject: mail.subject ?? '', text: normaliseText(text) });
+  const dated = mail.headerLines.findLast((h) => h.key === 'date')?.line;
+  return readMail({ from: from?.name || from?.address || null, sent: senderDay(dated?.slice(dated.indexOf(':') + 1)) ?? mail.date?.toISOString() ?? null, subject: mail.subject ?? '', text: normaliseText(text) });
 }

@@ -29,3 +29,13 @@ export function isQuiet(time: TimeOfDay, quiet: QuietHours | null): boolean {
   if (!quiet || quiet.from === quiet.to) return false;
   return quiet.from < quiet.to ? time >= quiet.from && time < quiet.to : time >= quiet.from || time < quiet.to;
 }
+
+/**
+ * The day on which a mail was written where its writer is, from its Date header (RFC 5322, 3.3): 22:30 -0500 is that day,
+ * though it is the next one in UTC.
+ * @returns the day, or null where the header is missing or is no date
+ */
+export function senderDay(dateHeader: string | undefined): IsoDate | null {
+  const at = DateTime.fromRFC2822((dateHeader ?? '').replace(/\([^)]*\)\s*$/, '').trim(), { setZone: true });
+  return at.isValid ? at.toISODate() : null;
+}

@@ -1,3 +1,4 @@
+import { headerLine, headersBegin, isFrom, isNotice, quotationHead, sentWith, signatureBegins } from './mail-lines.ts';
 import type { MeetingRecord, Segment } from './model.ts';
 
 /** A mail as its headers and plain words, however it was coded. */
@@ -15,6 +16,8 @@ export interface MailParagraph {
   /** the same line by line */
   lines: string[];
   line: number;
+  /** stands in a signature, or in what programs and firms add below */
+  below: boolean;
 }
 
 /** One message of a thread: who wrote it and the paragraphs that are theirs. */
@@ -25,15 +28,9 @@ export interface MailMessage {
   paragraphs: MailParagraph[];
 }
 
-/** Lines that say who wrote what follows, in the five languages letters are written in. Common practice of mail programs. */
-export const WROTE = /^(?:on|am|le|el|em|a)\b.{4,240}(?<!\p{L})(?:wrote|schrieb|a écrit|escribió|escreveu)(?!\p{L})[^:]{0,160}:$/iu;
-const RULED = /^-{2,}\s*(?:original message|forwarded message|ursprüngliche nachricht|message d'origine|mensaje original|mensagem original)\s*-{2,}$/i;
-const HEADER = /^(from|von|de|sent|gesendet|envoyé|enviado|date|datum|to|an|à|para|cc|subject|betreff|objet|asunto|assunto)\s*:\s*(.*)$/i;
-const SIGNATURE = /^(?:--\s?|__+|sent from my .{2,40}|von meinem .{2,40} gesendet|envoyé de mon .{2,40})$/i;
-
 /**
  * A mail, or a thread of them, as a record: each message under the name of who wrote it, the oldest first; quoted parts
- * are read once, as the messages they are; signatures are left out. Where answers stand between the quoted lines the
+ * are read once, as the messages they are; signatures and notices are kept as what they are. Where answers stand between the quoted lines the
  * order of the mail is kept, since each answers the line above it.
  */
 export function readMail(mail: Mail): MeetingRecord {
@@ -49,7 +46,7 @@ export function readMail(mail: Mail): MeetingRecord {
     const key = `${p.from} ${p.words}`;
     if (p.words.length > 40 && said.has(key)) continue;
     said.add(key);
-    put(p.words.replace(/^[-*•]\s+/, ''), p.line, p.from, 'words');
+    put(p.words.replace(/^[-*•]\s+/, ''), p.line, p.below ? null : p.from, p.below ? 'meta' : 'words');
   }
   return { format: 'eml', layout: messages.length > 1 ? `a thread of ${messages.length} mails` : 'a mail', segments, voices: [], doubts: [] };
 }
@@ -83,31 +80,40 @@ export function messagesOf(mail: Pick<Mail, 'from' | 'text'>): { messages: MailM
       close();
       continue;
     }
-    const both = `${words} ${(lines[i + 1] ?? '').replace(/^(?:\s?>)+\s?/, '').trim()}`;
-    if (WROTE.test(words) || WROTE.test(both)) {
-      announced = nameOf(WROTE.test(words) ? words : both);
-      if (!WROTE.test(words)) i++;
+    const head = header ? null : quotationHead(lines, i);
+    if (head) {
+      announced = head.words ? nameOf(head.words) : null;
+      const ruled = /^-{2,}/.test(words) || head.words === '';
+      if (ruled) {
+        // what follows carries no quotation marks
+        base = depth + 1;
+        stack = stack.slice(0, base);
+        header = headersBegin(lines, nextWords(lines, i + head.length));
+      }
+      i += head.length - 1;
       close();
       continue;
     }
-    if (!header && (RULED.test(words) || (HEADER.test(words) && startsHeaders(lines, i)))) {
+    if (!header && headersBegin(lines, i)) {
       base = depth + 1;
       stack = stack.slice(0, base);
       announced = null;
       header = true;
       close();
-      if (RULED.test(words)) continue;
     }
     if (header) {
-      const field = HEADER.exec(words);
+      const field = headerLine(words);
       if (field) {
-        if (/^(?:from|von|de)$/i.test(field[1]!)) announced = nameOf(field[2]!);
+        if (isFrom(field.name)) announced = nameOf(field.value);
         continue;
       }
+      // a long list of addresses runs on
+      if (/^[^\s@]*\S*@\S+|[,;]\s*$/.test(words) && words.includes('@')) continue;
       header = false;
     }
-    if (SIGNATURE.test(words)) signed = depth;
-    if (signed !== null) continue;
+    if (headersBegin(lines, nextWords(lines, i + 1)) && /^[_=-]{3,}$/.test(words)) continue;
+    if (signed === null && signatureBegins(words, untilQuotation(lines, i + 1, depth - base))) signed = depth;
+    if (signed === null && (sentWith(words) || isNotice(words)) && lastOfItsDepth(lines, i, depth - base)) signed = depth;
     let message = stack[depth];
     if (!message) {
       names[depth] = announced ?? names[depth] ?? null;
@@ -123,22 +129,40 @@ export function messagesOf(mail: Pick<Mail, 'from' | 'text'>): { messages: MailM
       close();
     }
     const item = /^(?:[-*•]|\d{1,2}[.)])\s/.test(words);
-    if (running && !item) {
+    if (running && !item && (running as MailParagraph).below === (signed !== null)) {
       (running as MailParagraph).words += ` ${words}`;
       (running as MailParagraph).lines.push(words);
     } else {
-      running = { words, lines: [words], line: i + 1 };
+      running = { words, lines: [words], line: i + 1, below: signed !== null };
       message.paragraphs.push(running);
     }
   }
   return { messages: messages.filter((m) => m.paragraphs.length > 0), between };
 }
 
-/** Header lines of an inner message come together: one alone is a sentence that begins like one. */
-function startsHeaders(lines: readonly string[], at: number): boolean {
-  let n = 0;
-  for (let i = at; i < Math.min(lines.length, at + 5); i++) if (HEADER.test(lines[i]!.replace(/^(?:\s?>)+\s?/, '').trim())) n++;
-  return n >= 3;
+/** The next line with words in it. */
+function nextWords(lines: readonly string[], from: number): number {
+  let at = from;
+  while (at < lines.length && lines[at]!.replace(/[\s>]/g, '') === '') at++;
+  return at;
+}
+
+const marksOf = (line: string) => (/^((?:\s?>)*)/.exec(line)?.[1] ?? '').replace(/\s/g, '').length;
+
+/** The lines of one depth of quotation from a line on, up to where a quotation begins. */
+function untilQuotation(lines: readonly string[], from: number, depth: number): string[] {
+  const out: string[] = [];
+  for (let i = from; i < lines.length && out.length < 60; i++) {
+    if (marksOf(lines[i]!) !== depth || quotationHead(lines, i) || headersBegin(lines, i)) break;
+    out.push(lines[i]!.replace(/^(?:\s?>)+\s?/, ''));
+  }
+  return out;
+}
+
+/** Whether nothing that reads as somebody's own words comes below a line before the next quotation. */
+function lastOfItsDepth(lines: readonly string[], at: number, depth: number): boolean {
+  const below = untilQuotation(lines, at + 1, depth).map((l) => l.trim()).filter(Boolean);
+  return below.length <= 40 && !below.some((l) => /^(?:\d{1,2}[.):]?|C-\d+)\s+\p{L}/u.test(l));
 }
 
 /** What stands before and after a name where a mail program tells who wrote: the day, the time, the verb. */

@@ -4,12 +4,12 @@ import type { Insertable } from 'kysely';
 import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { readDatesIn } from '../../core/dates/languages.ts';
-import { clockAt } from '../../core/dates/moments.ts';
+import { clockAt, senderDay } from '../../core/dates/moments.ts';
 import { shortDay } from '../../core/language/days.ts';
 import { fold } from '../../core/language/fold.ts';
 import { ASKS_TO_CONFIRM, type Language } from '../../core/letters/kinds.ts';
 import { readDeliveryStatus, statusInWords } from '../../core/letters/replies/delivery-status.ts';
-import { machineMail } from '../../core/letters/replies/machine.ts';
+import { machineMail, plainReport } from '../../core/letters/replies/machine.ts';
 import { ownWords } from '../../core/letters/replies/own-words.ts';
 import { type AskedItem, readReply } from '../../core/letters/replies/read-reply.ts';
 import { type Asker, askerFor } from '../asker.ts';
@@ -29,6 +29,13 @@ export const MAIL_LIMIT = 25 * 1024 * 1024;
 /** What became of a mail that came in. */
 export type Received = { what: 'kept'; reply: number; nature: string } | { what: 'had it' } | { what: 'empty' };
 
+/** What SMTP says of a mail beside its headers (RFC 5321, 2.3.1). */
+export interface Envelope {
+  to: readonly string[];
+  /** empty for mail that must not be answered */
+  from: string;
+}
+
 interface Addressed {
   recipient: number;
   letter: number;
@@ -45,32 +52,36 @@ interface Addressed {
  * belongs to no letter. It is matched by the token in its address, then by the Message-IDs it refers to. A mail that
  * came twice is kept once.
  *
- * @param envelope addresses it was delivered to, where known
+ * @param envelope addresses it was delivered to and who sent it, where known
+ * @param today     the day on which it came in; an answer counts from the day its writer sent it on
  */
-export async function receiveMail(db: Db, raw: Buffer, envelope: readonly string[], today?: string): Promise<Received> {
+export async function receiveMail(db: Db, raw: Buffer, envelope: Envelope | readonly string[], today?: string): Promise<Received> {
   if (raw.length === 0) return { what: 'empty' };
   const mail = await simpleParser(raw, { keepDeliveryStatus: true, skipImageLinks: true, maxHtmlLengthToParse: 2_000_000 });
   const key = mail.messageId ?? createHash('sha256').update(raw).digest('hex');
   if (await db.selectFrom('replies').select('id').where('message_key', '=', key).executeTakeFirst()) return { what: 'had it' };
   const header = (name: string) => textOf(mail, name);
   const subject = (mail.subject ?? '').slice(0, 300);
-  const machine = machineMail(header, fold(subject));
   const from = addressesOf(mail.from)[0] ?? { address: '', name: '' };
-  const to = [...envelope, ...addressesOf(mail.to).map((a) => a.address), header('delivered-to') ?? ''];
-  const addressed = (await byToken(db, to)) ?? (await byReference(db, [mail.inReplyTo ?? '', ...(Array.isArray(mail.references) ? mail.references : [mail.references ?? ''])])) ?? (machine === 'bounce' ? await byReturned(db, mail) : null);
-  const sentAt = new Date().toISOString();
+  const { to: recipients, from: sender } = 'to' in envelope ? envelope : { to: envelope, from: null };
   const text = plainText(mail);
+  const machine = machineMail({ header, subject: fold(subject), from: from.address.toLowerCase(), sender, parts: mail.attachments.map((a) => a.contentType), words: fold(text.slice(0, 8000)) });
+  const to = [...recipients, ...addressesOf(mail.to).map((a) => a.address), header('delivered-to') ?? ''];
+  const addressed = (await byToken(db, to)) ?? (await byReference(db, [mail.inReplyTo ?? '', ...(Array.isArray(mail.references) ? mail.references : [mail.references ?? ''])])) ?? (machine === 'bounce' ? await byReturned(db, mail, text) : null);
+  const sentAt = new Date().toISOString();
+  const verified = addressed !== null && from.address.toLowerCase() === addressed.mail.toLowerCase();
   const base = {
     project_id: addressed?.project ?? null,
     recipient_id: addressed?.recipient ?? null,
-    person_id: addressed?.person ?? (await personByMail(db, from.address)),
+    // whoever answers through somebody else's thread or link is not that person
+    person_id: addressed && (verified || machine === 'bounce') ? addressed.person : await personByMail(db, from.address),
     from_address: (from.name ? `${from.name} <${from.address}>` : from.address).slice(0, 300) || 'unknown',
     subject,
     raw,
     message_key: key,
     received_at: sentAt,
     how: 'mail' as const,
-    verified: addressed && from.address.toLowerCase() === addressed.mail.toLowerCase() ? 1 : 0,
+    verified: verified ? 1 : 0,
   };
   if (!addressed) {
     const words = ownWords(text, from.name || from.address)
@@ -78,18 +89,29 @@ export async function receiveMail(db: Db, raw: Buffer, envelope: readonly string
       .join('\n');
     return keep(db, { ...base, words: (words || text).slice(0, 20_000), nature: 'unmatched', note: 'belongs to no letter of ours' });
   }
-  if (machine === 'bounce') return keepBounce(db, mail, addressed, base);
+  if (machine === 'bounce') return keepBounce(db, mail, text, addressed, base);
   const words = ownWords(text, addressed.personName)
     .flatMap((p) => p.lines)
     .join('\n')
     .slice(0, 40_000);
   const asker = await askerFor(db, await managerOf(db, addressed.project));
-  const on = today ?? clockAt(new Date(), (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone).day;
+  const came = today ?? clockAt(new Date(), (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone).day;
+  const on = writtenOn(header('date'), came);
   if (machine) {
     const back = machine === 'away' ? readDatesIn(addressed.language, text, { date: on, next: null }).at(-1)?.date : undefined;
     return keep(db, { ...base, words, nature: machine, note: machine === 'away' ? `away${back && back > on ? `, a date named is ${shortDay(back)}` : ''}; this is no answer` : 'sent by a program; this is no answer' });
   }
   return keepAnswer(asker, db, text, words, addressed, base, on);
+}
+
+/** Days a mail may have been on its way, or a clock be ahead, before its own date is not believed. */
+const [LONGEST_WAY, CLOCK_AHEAD] = [21, 1];
+
+/** The day a mail was written on where its writer is, or the day it came in where its date is missing or cannot be. */
+function writtenOn(date: string | undefined, came: string): string {
+  const day = senderDay(date);
+  const way = day === null ? null : daysBetween(day, came);
+  return way !== null && way <= LONGEST_WAY && way >= -CLOCK_AHEAD ? day! : came;
 }
 
 type NewReply = Omit<Parameters<typeof keep>[1], 'words' | 'nature' | 'note'>;
@@ -142,11 +164,13 @@ async function itemsAsked(db: Db, letter: number): Promise<{ items: AskedItem[];
   return { items: made.map((r) => ({ n: 1000 + r.number, commitment: r.id, ref: `C-${r.number}`, text: r.text, due: r.due })), asks: false };
 }
 
-async function keepBounce(db: Db, mail: ParsedMail, addressed: Addressed, base: NewReply): Promise<Received> {
+async function keepBounce(db: Db, mail: ParsedMail, text: string, addressed: Addressed, base: NewReply): Promise<Received> {
   const part = mail.attachments.find((a) => a.contentType === 'message/delivery-status');
   const [status] = part ? readDeliveryStatus(part.content.toString('utf8')) : [];
-  const lasting = !status || (status.action === 'failed' && !status.status.startsWith('4'));
-  const note = status ? `${statusInWords(status.status)}${status.said ? ` (${status.said})` : ''}` : 'it could not be delivered';
+  const plain = plainReport(`${fold(mail.subject ?? '')} ${fold(text.slice(0, 8000))}`);
+  const lasting = status ? status.action === 'failed' && !status.status.startsWith('4') : plain.lasting;
+  const delayed = !lasting ? '; the mail server still tries' : '';
+  const note = status ? `${statusInWords(status.status)}${status.said ? ` (${status.said})` : ''}` : `${plain.status ? statusInWords(plain.status) : lasting ? 'it could not be delivered' : 'it is delayed'}${delayed}`;
   return inTransaction(db, async (tx) => {
     if (lasting) {
       await tx.updateTable('letter_recipients').set({ state: 'bounced', error: note }).where('id', '=', addressed.recipient).execute();
@@ -182,14 +206,15 @@ async function byReference(db: Db, ids: readonly string[]): Promise<Addressed | 
 }
 
 /** By the headers of the message that a report returns. */
-async function byReturned(db: Db, mail: ParsedMail): Promise<Addressed | null> {
+async function byReturned(db: Db, mail: ParsedMail, text: string): Promise<Addressed | null> {
   for (const a of mail.attachments) {
     if (!/^(?:message\/rfc822|text\/rfc822-headers)$/.test(a.contentType)) continue;
     const id = /^message-id:\s*(<[^<>\s]+>)/im.exec(a.content.toString('utf8').slice(0, 20_000))?.[1];
     const found = id ? await addressedBy(db, { messageId: id }) : null;
     if (found) return found;
   }
-  return null;
+  // an old plain report has the headers of what it returns among its words
+  return byReference(db, [...text.slice(0, 60_000).matchAll(/^[>\s]*message-id:\s*(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!));
 }
 
 async function personByMail(db: Db, address: string): Promise<string | null> {

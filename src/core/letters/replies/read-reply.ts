@@ -94,9 +94,9 @@ const WHERE: Record<NonNullable<Stretch['how']>, string> = {
 
 const END = /(?<=[.!?;])\s+|\n/u;
 
-function stretchesOf({ text, writer, items, asks }: ReplyInput): Stretch[] {
+function stretchesOf({ text, writer, items, asks, people }: ReplyInput): Stretch[] {
   const out: Stretch[] = [];
-  for (const p of ownWords(text, writer.name)) {
+  for (const p of ownWords(text, writer.name, people.map((x) => x.name))) {
     const above = p.under === null ? null : markOf(p.under, items);
     const parts = p.lines.flatMap((line) => split(line, items));
     let running: Stretch | null = null;
@@ -203,6 +203,11 @@ function meant(sentence: string, items: readonly AskedItem[], asks: boolean): Pi
   return { items: [], how: null };
 }
 
+/** `2 with Jonas now`: who has it, without a verb. */
+const WITH = /^(?:(?:now|currently|jetzt|maintenant|ahora|agora)\s+)?(?:with|over to|bei|chez|con|com)\s/;
+/** Somebody named after such words whom nobody here knows. */
+const UNKNOWN = /\b(?:with|to|bei|an|chez|à|con|com|a)\s+\p{Lu}\p{Ll}+|\p{Lu}\p{Ll}+\s+(?:has|took|takes|hat|übernimmt|prend|lleva|trata)\b/u;
+
 /** A week, two more weeks: more time without a day. */
 const MORE = /\b(?:another|one more|a)\s+week\b|\b(two|three|2|3)\s+(?:more\s+)?weeks\b|\b(?:a )?fortnight\b|\b(?:eine|noch eine) woche\b|\bune semaine\b|\buna semana\b|\buma semana\b/;
 
@@ -222,7 +227,9 @@ function understand(words: string, input: ReplyInput, roster: Roster, stretch: S
   const say = (kind: AnswerKind, reason: string, sure: boolean, more: Partial<Answer> = {}) => ({ ...base, kind, reason, sure, ...more });
   if (W.dropped.test(low)) return say('dropped', 'says it is no longer wanted', !asksBack);
   if (W.declined.test(low)) return named.length ? say('reassigned', 'says it is somebody else’s', false, { owner: [named[0]!.person] }) : say('declined', 'says it is not theirs', false);
-  if (named.length && W.handed.test(low)) return say('reassigned', 'says who has it now', named.length === 1 && !asksBack && !W.done.test(low), { owner: [...new Set(named.map((m) => m.person))].slice(0, 1) });
+  const handed = W.handed.test(low) || WITH.test(low);
+  if (!named.length && handed && UNKNOWN.test(words)) return say('remark', 'says somebody has it whom Ottik does not know', false);
+  if (named.length && handed) return say('reassigned', 'says who has it now', named.length === 1 && !asksBack && !W.done.test(low), { owner: [...new Set(named.map((m) => m.person))].slice(0, 1) });
   if (W.blocked.test(low) && !W.done.test(low)) return due && later ? say('moved', 'waits, and names a day', false, { due }) : say('blocked', 'says what it waits for', !asksBack);
   const contrast = CONTRAST.exec(low);
   if (contrast && W.done.test(low.slice(0, contrast.index)) && !W.done.test(low.slice(contrast.index))) {

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { fold } from '../../../../src/core/language/fold.ts';
 import { readDeliveryStatus, statusInWords } from '../../../../src/core/letters/replies/delivery-status.ts';
-import { machineMail } from '../../../../src/core/letters/replies/machine.ts';
+import { type MailSigns, machineMail, plainReport } from '../../../../src/core/letters/replies/machine.ts';
 
-const kind = (headers: Record<string, string>, subject = 'Re: C-26') => machineMail((name) => headers[name], fold(subject));
+const kind = (headers: Record<string, string>, subject = 'Re: C-26', more: Partial<MailSigns> = {}) => machineMail({ header: (name) => headers[name], subject: fold(subject), ...more });
 
 describe('mail that no person wrote', () => {
   it('says so in Auto-Submitted (RFC 3834, section 5)', () => {
@@ -19,9 +19,36 @@ describe('mail that no person wrote', () => {
   });
   it('or is a report of a mail server', () => {
     expect(kind({ 'content-type': 'multipart/report; report-type=delivery-status; boundary="x"' })).toBe('bounce');
-    expect(kind({ 'content-type': 'multipart/report; report-type=disposition-notification' })).toBeNull();
+    // a receipt (RFC 8098) tells that a mail was opened; nobody answered it
+    expect(kind({ 'content-type': 'multipart/report; report-type=disposition-notification' })).toBe('automatic');
     expect(kind({ precedence: 'bulk' })).toBe('automatic');
   });
+});
+
+describe('reports without a machine-readable part', () => {
+  it('are known by the empty sender of their envelope, or by who sends them', () => {
+    for (const words of ['the following message could not be delivered to one or more recipients', 'delivery to the following recipient failed permanently', 'i was unable to deliver your message to the following addresses. this is a permanent error', '550 5.1.1 <bram@pell.example>: user unknown']) {
+      expect(kind({}, 'Re: C-26', { sender: '', words })).toBe('bounce');
+      expect(kind({ 'return-path': '<>' }, 'Re: C-26', { words })).toBe('bounce');
+      expect(kind({}, 'failure notice', { from: 'mailer-daemon@mail.example', words })).toBe('bounce');
+      // somebody who quotes such words is a person
+      expect(kind({}, 'Re: C-26', { from: 'bram@pell.example', sender: 'bram@pell.example', words })).toBeNull();
+    }
+  });
+  it('or by their parts', () => {
+    expect(kind({ 'content-type': 'multipart/report; boundary="x"' }, 'Mail', { parts: ['text/plain', 'message/delivery-status'] })).toBe('bounce');
+    expect(kind({ 'content-type': 'multipart/mixed' }, 'Mail', { parts: ['message/delivery-status'] })).toBe('bounce');
+  });
+  it('warn of a delay without lasting', () => {
+    expect(plainReport('warning: message still undelivered after 4 hours. will keep trying until message is 5 days old')).toEqual({ status: '', lasting: false });
+    expect(plainReport('450 4.2.2 mailbox full, will retry')).toEqual({ status: '4.2.2', lasting: false });
+    expect(plainReport('550 5.1.1 user unknown')).toEqual({ status: '5.1.1', lasting: true });
+  });
+  it('an absence notice with an empty sender is one all the same (RFC 3834, section 3.3)', () => {
+    expect(kind({ 'return-path': '<>', 'auto-submitted': 'auto-replied' }, 'Out of office')).toBe('away');
+    expect(kind({}, 'Abwesenheitsnotiz', { sender: '' })).toBe('away');
+  });
+  it('anything else that must not be answered is automatic', () => expect(kind({}, 'Your ticket', { sender: '' })).toBe('automatic'));
 });
 
 describe('delivery status notifications', () => {

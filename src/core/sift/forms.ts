@@ -40,7 +40,7 @@ function readForm(u: ReadUnit): Form | null {
   if (handedOver(u)) return 'todo';
   if (item?.cells && item.cells.length > 1 && u.dates.some((d) => d.date) && u.mentions.some((m) => item.cells!.some((c) => c.trim() === u.text.slice(m.from, m.to)))) return 'row';
   const nature = item && !item.cells ? natureBySection(u.section) : null;
-  return nature ? BY_SECTION[nature] : null;
+  return nature ? BY_SECTION[nature] : item ? null : (plainSpeech(u)?.form ?? null);
 }
 
 /** Two strokes of exclamation before a line: how note-takers mark what is settled. Common practice. */
@@ -65,6 +65,8 @@ const BY_SECTION: Record<Nature, Form | null> = { action: 'todo', decision: 'dec
 /** The speaker says that they will do something; verbs that only keep the talk going are left out. */
 const PROMISE = /\bI(?:['’]ll| will)\s+(?:then |also |just )?(?!be\b|have\b|say\b|see\b|think\b|know\b|not\b|never\b|do (?:it|that|so)\b)(?<rest>\p{L}+\b.*)/iu;
 const REQUEST = /\b(?:can|could|will|would) you (?:please )?(?!see\b|hear\b|imagine\b|say\b|tell me\b|repeat\b|believe\b)(?<rest>\p{L}+\b[^?]*)\?/iu;
+/** It is said of somebody who was named, or of nobody in particular, that they will or must. */
+const SAID_OF = /(?:^|[.;!?]\s+|\b(?:and|so|then|but)\s+)(?:he|she|somebody|someone|one of us)(?:['’]ll| will| has to| needs to| must| is going to)\s+(?!be\b|have\b|say\b|see\b|think\b|know\b|not\b|never\b)(?<rest>\p{L}+\b.*)/iu;
 /** What is to be done is told elsewhere, so the form alone says too little. */
 const POINTS_ELSEWHERE = /\b(?:him|her|it|them|that|this|those|these|one|something|both)\b/i;
 const UNREAL = /\b(?:if|unless|maybe|perhaps|might|would have|used to)\b/i;
@@ -74,7 +76,7 @@ const LEAST_WORDS = 2;
 /** A promise or a request in plain words that names job and day in one breath, with nothing left to what was said before; and which date phrase names the day. */
 function plainSpeech(u: ReadUnit): { form: Form; day: number } | null {
   const request = REQUEST.exec(u.text);
-  const found = request ?? PROMISE.exec(u.text);
+  const found = request ?? PROMISE.exec(u.text) ?? SAID_OF.exec(u.text);
   if (!found || UNREAL.test(u.text)) return null;
   const which = u.dates.findIndex((d) => d.date && d.to > found.index);
   const day = u.dates[which];
@@ -87,7 +89,8 @@ function plainSpeech(u: ReadUnit): { form: Form; day: number } | null {
 
 /** Which of its date phrases a plain promise or request names its day with; null for any other unit. */
 export function dayByForm(u: ReadUnit): number | null {
-  return u.spoken ? (plainSpeech(u)?.day ?? null) : null;
+  const form = formOf(u);
+  return form === 'promised' || form === 'requested' ? (plainSpeech(u)?.day ?? null) : null;
 }
 
 /** What a form says a unit is, and how likely that is by the form alone, as log-odds. */

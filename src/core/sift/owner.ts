@@ -3,6 +3,7 @@ import { addWho } from './close/settled.ts';
 import { type Group, standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
 import { type Features, type LinearModel, logOdds, probability, softmax, steps } from './linear.ts';
+import { ownerByForm } from './plain-owner.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
@@ -248,11 +249,15 @@ export interface OwnerModel {
   partner: LinearModel;
 }
 
+/** How sure an owner is whom the words name by their form. */
+const BY_FORM = 0.9;
 /** From this likelihood a second person is joined to the owner. */
 const JOINED_FROM = 0.5;
 
 /** The owner of a job: the likeliest candidate, and others beside them. */
 export function chooseOwner(reading: Reading, group: Group, naming: Naming, model: OwnerModel): OwnerChoice {
+  const plain = ownerByForm(reading, group);
+  if (plain) return { ...plain, sure: BY_FORM };
   const candidates = ownerCandidates(reading, group);
   const p = softmax([nobodyFeatures(reading, group), ...candidates.map((c) => ownerFeatures(reading, group, c, naming))].map((f) => logOdds(model.choice, f)));
   const best = p.indexOf(Math.max(...p));

@@ -95,7 +95,7 @@ async function applyChange(asker: Asker, tx: Db, id: number, change: Change, tod
     case 'block':
       return recordEvent(asker, tx, id, { ...base, kind: 'blocked', data: { ...why, ...(change.on ? { waitsFor: await waitsFor(tx, project, id, number, change.on) } : {}) } });
     case 'put off':
-      if (change.until !== null && change.until <= today) throw new Refusal('bad-input', 'It is put off to a day that is to come.', 'Type a later day, or put it into the backlog.');
+      if (change.until !== null && change.until <= today) throw new Refusal('bad-input', 'That day is not in the future.', 'Choose a later day, or move it to the backlog.');
       return recordEvent(asker, tx, id, { ...base, kind: 'put off', data: { until: change.until } });
     default:
       return recordEvent(asker, tx, id, { ...base, kind: PLAIN[change.do], data: why });
@@ -128,14 +128,19 @@ async function refuseUnseen(tx: Db, id: number, seen: number, change: Change): P
   const who = (await tx.selectFrom('people').select('name').where('id', '=', last.by).executeTakeFirst())?.name ?? last.by;
   const theirs = `${TOLD[last.kind]}${last.data.due ? ` to ${shortDay(last.data.due)}` : ''}${last.data.text && last.kind === 'reworded' ? ` to “${last.data.text}”` : ''}`;
   const yours = change.do === 'move' ? `move it to ${change.due ? shortDay(change.due) : 'no date'}` : change.do === 'reword' ? `reword it to “${change.text}”` : change.do;
-  throw new Refusal('conflict', `${who} ${theirs} while you were editing.`, `Yours was to ${yours}; do it once more if it shall stand.`);
+  throw new Refusal('conflict', `${who} ${theirs} while you were editing.`, `Yours was to ${yours}; repeat it to confirm.`);
 }
 
-export async function undoChange(asker: Asker, db: Db, event: number, today: string): Promise<{ row: LedgerRow }> {
+/** What came from a find or an answer is taken back there, so that both tell the same. */
+async function mustBeOwn(db: Db, event: number): Promise<void> {
   const found = await db.selectFrom('find_changes').innerJoin('finds', 'finds.id', 'find_changes.find_id').select('finds.meeting_id').where('find_changes.event_id', '=', event).where('finds.verdict', '=', 'taken').executeTakeFirst();
   if (found) throw new Refusal('conflict', 'This came from a find.', `Take it back at the find itself: /meetings/${found.meeting_id}/sift.`);
   const answer = await db.selectFrom('answers').select('id').where('event_id', '=', event).where('verdict', '=', 'taken').executeTakeFirst();
   if (answer) throw new Refusal('conflict', 'This came from an answer.', 'Take it back at the answer, in Post.');
+}
+
+export async function undoChange(asker: Asker, db: Db, event: number, today: string): Promise<{ row: LedgerRow }> {
+  await mustBeOwn(db, event);
   const { commitment } = await undoEvent(asker, db, event, today);
   const c = await db.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirstOrThrow();
   return { row: await rowOf(asker, db, c.project_id, commitment) };
@@ -145,7 +150,10 @@ export async function undoChange(asker: Asker, db: Db, event: number, today: str
 export async function undoMany(asker: Asker, db: Db, events: readonly number[], today: string): Promise<{ rows: LedgerRow[] }> {
   const ids: number[] = [];
   await inTransaction(db, async (tx) => {
-    for (const e of events) ids.push((await undoEvent(asker, tx, e, today)).commitment);
+    for (const e of events) {
+      await mustBeOwn(tx, e);
+      ids.push((await undoEvent(asker, tx, e, today)).commitment);
+    }
   });
   return { rows: await ledgerRows(asker, db, { state: 'all', ids }) };
 }

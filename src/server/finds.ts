@@ -7,7 +7,7 @@ import type { Db } from './database.ts';
 import { habitsOf } from './learned.ts';
 import { inTransaction, ledgerRows } from './ledger.ts';
 import { peopleOf } from './people.ts';
-import { SUPERSEDED } from './schema.ts';
+import { DOUBTED, SUPERSEDED } from './schema.ts';
 import { siftRecord } from './sifting.ts';
 import { pairTwins } from './twins.ts';
 import { spokenRecord } from './words.ts';
@@ -79,13 +79,15 @@ export async function keepFinds(db: Db, meeting: number, recordId: number, { fin
       else await tx.updateTable('finds').set(values).where('id', '=', id).execute();
       free.delete(f.key);
     }
-    // somebody may be editing one that the new reader does not have: it leaves the list, and comes back when it is touched
-    if (free.size)
+    // what was shown and is no longer believed stays, marked, until somebody settles it; a record that was put right is read anew
+    const shown = new Set(kept.filter((k) => k.reader === 'quick' || k.reader === DOUBTED).map((k) => k.id));
+    for (const id of free.values()) {
       await tx
         .updateTable('finds')
-        .set({ reader: SUPERSEDED })
-        .where('id', 'in', [...free.values()])
+        .set({ reader: reader === 'close' && shown.has(id) ? DOUBTED : SUPERSEDED })
+        .where('id', '=', id)
         .execute();
+    }
     await pairTwins(tx, meeting);
     await stamp(tx, meeting);
   });

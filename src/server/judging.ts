@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { readOwners } from '../core/language/owners.ts';
 import { type EventKind, IsoDateSchema, type Place } from '../core/ledger/events.ts';
 import { isOpen } from '../core/ledger/state.ts';
 import type { Find } from '../core/sift/find.ts';
@@ -6,14 +7,14 @@ import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { type KeptFind, keptFind, lastChange, stamp } from './finds.ts';
 import { inTransaction, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
-import { addPerson } from './people.ts';
+import { addPerson, peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
-import { SUPERSEDED } from './schema.ts';
+import { DOUBTED, SUPERSEDED } from './schema.ts';
 import { recordWords } from './words.ts';
 
 /** A find that a person takes, passes or reshapes stands, whatever a later reader thought of it. */
 export async function bringBack(tx: Db, id: number): Promise<void> {
-  await tx.updateTable('finds').set({ reader: 'quick' }).where('id', '=', id).where('reader', '=', SUPERSEDED).execute();
+  await tx.updateTable('finds').set({ reader: 'quick' }).where('id', '=', id).where('reader', 'in', [SUPERSEDED, DOUBTED]).execute();
 }
 
 /** The last thing that had been done with a find when it was looked at; without it nothing is compared. */
@@ -72,7 +73,7 @@ export async function takeFind(asker: Asker, db: Db, id: number, take: Take): Pr
     await bringBack(tx, id);
     const find = JSON.parse(row.data) as Find;
     const evidence: Place[] = [...find.evidence.map((e) => ({ record: row.record_id, ...e })), ...(await placesOfTwins(tx, id))];
-    const owner = take.owner ? await resolveOwners(asker, tx, row.project, take.owner) : find.owner;
+    const owner = await resolveOwners(asker, tx, row.project, take.owner ?? find.owner);
     const due = take.due !== undefined ? take.due : find.due;
     const text = take.text ?? find.text;
     let event: number | null = null;
@@ -108,7 +109,7 @@ async function takeUpdate(asker: Asker, tx: Db, row: FindRow, find: Find, take: 
   if (!isOpen(now.state as 'open')) throw new Refusal('conflict', `C-${now.number} is ${now.state} already.`, 'Pass this find, or reopen the commitment from its trail.');
   const kind = (take.kind ?? find.update!.kind) as keyof typeof EVENT_OF;
   if (kind === 'moved' && !take.due) throw new Refusal('bad-input', 'A commitment is moved to a date, and none is given.', 'Type the new date, or take it as “still on it”.');
-  const data = kind === 'moved' ? { due: take.due, ...(find.update!.owner ? { owner: take.owner } : {}), ...(find.duePhrase ? { phrase: find.duePhrase } : {}) } : kind === 'reassigned' ? { owner: take.owner } : {};
+  const data = kind === 'moved' ? { due: take.due, ...(find.update!.owner ? { owner: take.owner } : {}), ...(find.duePhrase ? { phrase: find.duePhrase } : {}) } : kind === 'reassigned' ? { owner: take.owner, ...(take.due && take.due !== now.due ? { due: take.due } : {}) } : {};
   return recordEvent(asker, tx, commitment, { kind: EVENT_OF[kind], on: row.date, meeting: row.meeting_id, data, evidence });
 }
 
@@ -129,10 +130,20 @@ async function state(asker: Asker, tx: Db, row: FindRow, kind: 'decision' | 'que
   return id;
 }
 
-/** People by id, and new ones by `new:Name`. */
+/** People by id, and new ones by `new:Name`, which may turn out to be somebody who is known, or several. */
 export async function resolveOwners(asker: Asker, tx: Db, project: string, owner: readonly string[]): Promise<string[]> {
+  const people = await peopleOf(asker, tx, project);
   const out: string[] = [];
-  for (const o of owner) out.push(o.startsWith('new:') ? await addPerson(asker, tx, project, o.slice(4)) : o);
+  for (const o of owner) {
+    if (!o.startsWith('new:')) {
+      out.push(o);
+      continue;
+    }
+    const { known, unknown, refused } = readOwners(o.slice(4), people, asker.person);
+    if (refused[0]) throw new Refusal('bad-input', refused[0].why, 'Type the name of somebody.');
+    out.push(...known);
+    for (const name of unknown) out.push(await addPerson(asker, tx, project, name));
+  }
   return [...new Set(out)];
 }
 

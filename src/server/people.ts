@@ -12,12 +12,15 @@ export interface ProjectPerson extends Person {
 export interface Choice {
   id: string;
   name: string;
+  aliases: string[];
+  /** who looks at the page */
+  me: boolean;
   role: string;
   organisation: string;
 }
 
 /** People as a page offers them. */
-export const choicesOf = (people: readonly ProjectPerson[]): Choice[] => people.map((p) => ({ id: p.id, name: p.name, role: p.role, organisation: p.organisation }));
+export const choicesOf = (people: readonly ProjectPerson[], asker: Asker): Choice[] => people.map((p) => ({ id: p.id, name: p.name, aliases: p.aliases, me: p.id === asker.person, role: p.role, organisation: p.organisation }));
 
 /** Everybody of a project, members and people outside, by name. */
 export async function peopleOf(asker: Asker, db: Db, project: string): Promise<ProjectPerson[]> {

@@ -61,9 +61,18 @@ async function read(bytes: Uint8Array, fileName: string | null, as: string | nul
   }
 }
 
+/** Refuses a file that was brought in before. */
+async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<string> {
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const same = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.title', 'meetings.date', 'meetings.id']).where('records.sha256', '=', sha256).where('meetings.project_id', '=', project).executeTakeFirst();
+  if (same) throw new Refusal('conflict', `This file was brought in already, for ${same.title} of ${same.date}.`, `Find it at /meetings/${same.id}/sift. Nothing was changed.`);
+  return sha256;
+}
+
 /** Reads a record without keeping it. */
 export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string, as: string | null = null): Promise<Preview> {
   mustSee(asker, project, 'project');
+  await mustBeNew(db, project, bytes);
   const { record, encoding } = await read(bytes, fileName, as);
   const roster = new Roster(await peopleOf(asker, db, project));
   const guess = guessMeeting(record, fileName, today);
@@ -132,11 +141,9 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
   const { record, encoding } = await read(bytes, keep.fileName, keep.layout ?? null);
   const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
   if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
-  if (keep.date > today) throw new Refusal('bad-input', `${keep.date} has not come yet, and a record is of a meeting that was held.`, 'Check the date.');
-  const sha256 = createHash('sha256').update(bytes).digest('hex');
-  const same = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.title', 'meetings.date', 'meetings.id']).where('records.sha256', '=', sha256).where('meetings.project_id', '=', keep.project).executeTakeFirst();
-  if (same) throw new Refusal('conflict', `This very record is kept already, with ${same.title} of ${same.date}.`, `Open it at /meetings/${same.id}/sift.`);
+  if (keep.date > today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
   return inTransaction(db, async (tx) => {
+    const sha256 = await mustBeNew(tx, keep.project, bytes);
     const voices: Record<string, string> = {};
     for (const [label, v] of Object.entries(keep.voices)) {
       if (v.person) voices[label] = v.person;

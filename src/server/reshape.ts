@@ -62,7 +62,7 @@ async function aboutOpen(tx: Db, project: string, id: number, find: Find, open: 
   }
   const c = await tx.selectFrom('commitments').select(['text', 'due', 'state', 'number']).where('id', '=', open).where('project_id', '=', project).executeTakeFirst();
   if (!c) throw new Refusal('not-found', 'There is no such commitment in this project.');
-  const same = await tx.selectFrom('finds as f').innerJoin('finds as mine', 'mine.record_id', 'f.record_id').select('f.data').where('mine.id', '=', id).where('f.id', '!=', id).where('f.kind', '=', 'update').where('f.verdict', '!=', 'passed').execute();
+  const same = await tx.selectFrom('finds as f').innerJoin('finds as mine', 'mine.record_id', 'f.record_id').select('f.data').where('mine.id', '=', id).where('f.id', '!=', id).where('f.kind', '=', 'update').where('f.verdict', '!=', 'passed').where('f.reader', '!=', SUPERSEDED).execute();
   if (same.some((s) => (JSON.parse(s.data) as Find).update?.open === String(open))) throw new Refusal('conflict', `Another find is news of C-${c.number} already.`, 'Merge the two, or pass one.');
   const owners = await tx.selectFrom('commitment_owners').select('person_id').where('commitment_id', '=', open).execute();
   const before = find.update;

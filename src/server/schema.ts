@@ -3,6 +3,9 @@ import type { ColumnType, Generated } from 'kysely';
 /** In place of a reader's name: the find was proposed once, and a later reader did not have it. */
 export const SUPERSEDED = 'superseded';
 
+/** In place of a reader's name: the quick reader proposed it and the close one does not; it stays until somebody settles it. */
+export const DOUBTED = 'doubted';
+
 /** How somebody wants to be written to; see ReaderWishes of the core. */
 interface ReaderColumns {
   language: ColumnType<string, string | undefined, string>;

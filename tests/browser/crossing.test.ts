@@ -158,6 +158,10 @@ describe('letters', () => {
       .click();
     await page.getByRole('link', { name: /Write it|Open it/ }).click();
     await page.waitForURL(/follow-up/);
+    // looking drafted nothing: it is asked for
+    const draft = page.getByRole('button', { name: /^Draft the round-up/ });
+    await draft.or(page.locator('iframe')).first().waitFor();
+    if (await draft.count()) await draft.click();
     // the preview comes once the page listens
     await page.locator('iframe').waitFor();
     await page.getByLabel('The letter’s words').fill('Dear {{ recipient.first }},\n\nDecided\n- D-9  The crane stays.\n\nInes');
@@ -181,6 +185,12 @@ describe('letters', () => {
       .click();
     await page.getByRole('link', { name: /Write it|Open it/ }).click();
     await page.waitForURL(/follow-up/);
+    const draft = page.getByRole('button', { name: /^Draft the round-up/ });
+    await draft.or(page.locator('iframe')).first().waitFor();
+    if (await draft.count()) {
+      await draft.click();
+      await page.locator('iframe').waitFor();
+    }
     if (await page.getByRole('button', { name: /^Send/ }).count()) {
       await page.getByLabel('The letter’s words').fill('Dear {{ recipient.frist }}');
       await page.getByRole('alert').waitFor();

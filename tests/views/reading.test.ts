@@ -55,7 +55,7 @@ describe('the close reader’s finds on the screen', () => {
     expect(readingWords(state)).toBe(words);
   });
   it('are counted together when they arrived in two goes', () => {
-    expect(countsInWords({ added: 1, changed: 2, gone: 0 }, { added: 1, changed: 0, gone: 3 })).toBe('2 new, 2 put better, 3 dropped');
+    expect(countsInWords({ added: 1, changed: 2, gone: 0 }, { added: 1, changed: 0, gone: 3 })).toBe('2 new, 2 put better, 3 doubted');
     expect(countsInWords({ added: 0, changed: 0, gone: 0 })).toBe('nothing changed');
   });
 });

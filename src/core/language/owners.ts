@@ -54,7 +54,13 @@ function personCalled(words: string, people: readonly Person[], roster: Roster):
   const byRole = people.filter((p) => p.role && fold(p.role) === said.replace(/^(?:the|our) /, ''));
   if (byRole.length === 1) return byRole[0]!.id;
   if (said.length >= 2) {
-    const initials = people.filter((p) => fold(p.name).split(/[\s-]+/).map((w) => w[0]).join('') === said.replace(/[.\s]/g, '') || p.aliases.some((a) => fold(a) === said));
+    const initials = people.filter(
+      (p) =>
+        fold(p.name)
+          .split(/[\s-]+/)
+          .map((w) => w[0])
+          .join('') === said.replace(/[.\s]/g, '') || p.aliases.some((a) => fold(a) === said),
+    );
     if (initials.length === 1) return initials[0]!.id;
   }
   return roster.voice(words);

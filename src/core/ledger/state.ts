@@ -95,6 +95,12 @@ export function standingOf(events: readonly LedgerEvent[]): Standing {
         break;
       case 'handed over':
         now.owner = e.data.owner ?? now.owner;
+        // whoever takes it over may have said by when
+        if (e.data.due !== undefined) {
+          if (now.due !== null && e.data.due !== now.due) now.moved++;
+          now.due = e.data.due;
+          now.undated = false;
+        }
         now.handedOver++;
         now.handedOn = e.on;
         break;

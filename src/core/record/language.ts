@@ -16,7 +16,12 @@ export function otherLanguage(record: MeetingRecord): string | null {
   const text: string[] = [];
   for (const s of record.segments) {
     if (s.role !== 'words') continue;
-    text.push(...(s.text.slice(0, 8000).toLowerCase().match(/[\p{L}]+(?:['’]\p{L}+)?/gu) ?? []));
+    text.push(
+      ...(s.text
+        .slice(0, 8000)
+        .toLowerCase()
+        .match(/[\p{L}]+(?:['’]\p{L}+)?/gu) ?? []),
+    );
     if (text.length >= LOOKED_AT) break;
   }
   if (text.length < LEAST) return null;

@@ -161,7 +161,9 @@ function untilQuotation(lines: readonly string[], from: number, depth: number): 
 
 /** Whether nothing that reads as somebody's own words comes below a line before the next quotation. */
 function lastOfItsDepth(lines: readonly string[], at: number, depth: number): boolean {
-  const below = untilQuotation(lines, at + 1, depth).map((l) => l.trim()).filter(Boolean);
+  const below = untilQuotation(lines, at + 1, depth)
+    .map((l) => l.trim())
+    .filter(Boolean);
   return below.length <= 40 && !below.some((l) => /^(?:\d{1,2}[.):]?|C-\d+)\s+\p{L}/u.test(l));
 }
 

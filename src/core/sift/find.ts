@@ -36,6 +36,9 @@ export interface UpdateOf {
   owner: string[] | null;
 }
 
+/** A part of a find that may be doubtful by itself: who, when, what happened. */
+export type FindPart = 'owner' | 'due' | 'news';
+
 /** Something Sift proposes. It becomes real only when a person takes it. */
 export interface Find {
   /** the same for the same find whenever the record is read again */
@@ -53,6 +56,8 @@ export interface Find {
   clues: Clue[];
   /** 0 to 1: of the finds with about this number, about this share is right */
   confidence: number;
+  /** parts that are not sure enough to be taken without a look; left out where nobody weighed them */
+  doubtful?: FindPart[];
   /** why, in plain words */
   reason: string;
 }

@@ -2,7 +2,7 @@ import { sharedWeight, wholeWeight } from '../language/words.ts';
 import { bestByUnit, rankClauses } from './clauses.ts';
 import type { Draft } from './draft.ts';
 import { chooseDue, type DueChoice } from './due.ts';
-import type { Clue, Evidence, EvidenceRole, Find, Finds } from './find.ts';
+import type { Clue, Evidence, EvidenceRole, Find, FindPart, Finds } from './find.ts';
 import { formOf, leastByForm, namesNobody } from './forms.ts';
 import { type Group, groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
@@ -174,6 +174,7 @@ function toFind(reading: Reading, draft: Draft, confidence: number): Find {
     evidence,
     clues: cluesOf(reading, draft),
     confidence: round(confidence),
+    doubtful: draft.nature === 'action' ? doubtful({ owner: owner.sure, due: due.sure }) : [],
     reason: draft.nature === 'action' ? whyAction(reading, draft) : whyPlain(reading, draft),
   };
 }
@@ -237,6 +238,7 @@ export function updatesOf(reading: Reading, natures: Natures, spoken: readonly S
       evidence: places.map((i) => place(reading, i, i === group.core ? 'states' : i === due.candidate?.unit ? 'dates' : 'repeats')),
       clues: due.candidate && moved ? [{ segment: reading.units[due.candidate.unit]!.segment, from: reading.units[due.candidate.unit]!.from + due.candidate.from, to: reading.units[due.candidate.unit]!.from + due.candidate.to, what: 'when' }] : [],
       confidence: round(sure * (0.5 + 0.5 * kindSure)),
+      doubtful: doubtful({ news: kindSure, ...(settled === 'moved' ? { due: due.sure } : {}), ...(settled === 'reassigned' ? { owner: 0 } : {}) }),
       reason: whyUpdate(reading, view, places, settled),
     });
   }
@@ -257,6 +259,11 @@ function uniqueKeys(finds: Find[]): Find[] {
     return n === 1 ? f : { ...f, key: `${f.key}#${n}` };
   });
 }
+
+/** From this likelihood a part of a find is sure by itself. */
+const SURE_PART = 0.8;
+
+const doubtful = (sure: Partial<Record<FindPart, number>>): FindPart[] => (Object.entries(sure) as [FindPart, number][]).filter(([, p]) => p < SURE_PART).map(([part]) => part);
 
 const round = (x: number) => Math.round(x * 1000) / 1000;
 

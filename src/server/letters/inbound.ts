@@ -214,7 +214,10 @@ async function byReturned(db: Db, mail: ParsedMail, text: string): Promise<Addre
     if (found) return found;
   }
   // an old plain report has the headers of what it returns among its words
-  return byReference(db, [...text.slice(0, 60_000).matchAll(/^[>\s]*message-id:\s*(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!));
+  return byReference(
+    db,
+    [...text.slice(0, 60_000).matchAll(/^[>\s]*message-id:\s*(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!),
+  );
 }
 
 async function personByMail(db: Db, address: string): Promise<string | null> {

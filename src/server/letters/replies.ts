@@ -155,7 +155,7 @@ async function eventFor(tx: Db, a: { kind: AnswerKind; due: string | null; owner
       return { ...base, kind: 'moved', data: { ...data, due: a.due } };
     case 'reassigned':
       if (!a.owner?.length) throw new Refusal('bad-input', 'It is not said who has it now.', 'Type the new owner.');
-      return { ...base, kind: 'handed over', data: { ...data, owner: a.owner } };
+      return { ...base, kind: 'handed over', data: { ...data, owner: a.owner, ...(a.due ? { due: a.due } : {}) } };
     case 'declined':
       return { ...base, kind: 'handed over', data: { ...data, owner: a.owner ?? [] } };
     case 'progress':

@@ -22,10 +22,21 @@ export async function roundUpFor(asker: Asker, db: Db, meeting: number): Promise
  */
 export async function roundUpsFor(asker: Asker, db: Db, meeting: number): Promise<Letter[]> {
   const m = await meetingRow(asker, db, meeting);
-  const there = await db.selectFrom('letters').select('id').where('meeting_id', '=', meeting).where('kind', '=', 'round-up').where('state', '!=', 'withdrawn').orderBy('id').execute();
-  const ids = there.length ? there.map((l) => l.id) : await inTransaction(db, (tx) => draftRoundUps(asker, tx, m));
+  // looked at inside the transaction, so that asking twice at once drafts once
+  const ids = await inTransaction(db, async (tx) => {
+    const there = await idsOfRoundUps(tx, meeting);
+    return there.length ? there : draftRoundUps(asker, tx, m);
+  });
   return Promise.all(ids.map((id) => letterById(asker, db, id)));
 }
+
+/** The round-ups of a meeting that somebody has had drafted; looking for them drafts none. */
+export async function roundUpsOf(asker: Asker, db: Db, meeting: number): Promise<Letter[]> {
+  await meetingRow(asker, db, meeting);
+  return Promise.all((await idsOfRoundUps(db, meeting)).map((id) => letterById(asker, db, id)));
+}
+
+const idsOfRoundUps = async (db: Db, meeting: number) => (await db.selectFrom('letters').select('id').where('meeting_id', '=', meeting).where('kind', '=', 'round-up').where('state', '!=', 'withdrawn').orderBy('id').execute()).map((l) => l.id);
 
 async function draftRoundUps(asker: Asker, tx: Db, m: MeetingRow): Promise<number[]> {
   if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');

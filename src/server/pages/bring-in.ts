@@ -45,7 +45,7 @@ export async function bringInPage({ db, asker, project, today }: PageSession, wa
     me: asker.person,
     series,
     meeting,
-    people: choicesOf(people),
+    people: choicesOf(people, asker),
     meetings: meetings.map((m) => ({ id: m.id, title: m.title, date: m.date, series: m.series, records: records.filter((r) => r.meeting_id === m.id).map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}` })) })),
   };
   return { view, today, now: timeNow() };

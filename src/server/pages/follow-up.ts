@@ -1,6 +1,6 @@
 import { openBefore } from '../ledger.ts';
 import { letterById } from '../letters/letters.ts';
-import { roundUpsFor } from '../letters/round-up.ts';
+import { roundUpsOf } from '../letters/round-up.ts';
 import { attendeesOf, meetingRow } from '../meetings.ts';
 import type { PageSession } from './page.ts';
 
@@ -11,7 +11,7 @@ export async function followUpPage({ db, asker }: PageSession, id: number, wante
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
   const open = await openBefore(asker, db, meeting.project, meeting.date);
   const people = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.mail && a.id !== asker.person).map((a) => ({ id: a.id, name: a.name, mail: a.mail!, absent: !a.present }));
-  const letters = meeting.records > 0 ? await roundUpsFor(asker, db, meeting.id) : [];
+  const letters = await roundUpsOf(asker, db, meeting.id);
   const letter = letters.find((l) => l.id === wanted) ?? letters.find((l) => l.state === 'draft') ?? letters[0] ?? null;
   return { meeting, open, people, letter, letters: letters.map((l) => ({ id: l.id, language: l.language, to: l.recipients.map((r) => r.name), state: l.state })), mailboxes: mailboxAddress() };
 }

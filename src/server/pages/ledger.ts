@@ -50,7 +50,7 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
     today,
     me: asker.person,
     views,
-    people: choicesOf(people),
+    people: choicesOf(people, asker),
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
     by: q.get('by'),
     columns: q.get('columns'),

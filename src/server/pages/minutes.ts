@@ -31,7 +31,7 @@ export async function minutesPage(s: PageSession, id: number, wanted: number | n
   const state = await minutesOf(asker, db, meeting.id);
   const version = wanted === null ? null : state.versions.find((v) => v.version === wanted);
   if (version === undefined) throw new Refusal('not-found', `There is no version ${wanted} of these minutes.`);
-  return { meeting, open, version, view: { meeting: meeting.id, state, people: choicesOf(await peopleOf(asker, db, meeting.project)), today, audience: await audienceOf(s, meeting, state.data) } };
+  return { meeting, open, version, view: { meeting: meeting.id, state, people: choicesOf(await peopleOf(asker, db, meeting.project), asker), today, audience: await audienceOf(s, meeting, state.data) } };
 }
 
 async function audienceOf({ db, asker }: PageSession, meeting: MeetingRow, data: MinutesData): Promise<Audience> {

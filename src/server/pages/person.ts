@@ -64,7 +64,7 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
       today,
     ),
     notes,
-    people: choicesOf(people),
+    people: choicesOf(people, asker),
   };
 }
 

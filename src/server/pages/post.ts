@@ -70,7 +70,7 @@ export async function postPage({ db, asker, project, today }: PageSession): Prom
     sent: sent.slice(0, 40),
     replies,
     silent: silence.filter((s) => s.silentFor !== null && (s.silentFor >= 3 || s.bounced)).map((s) => ({ person: s.person, name: names.get(s.person) ?? s.person, silentFor: s.silentFor!, unanswered: s.unanswered, never: s.neverAnswered, lastWritten: s.lastWritten, bounced: s.bounced })),
-    people: choicesOf(people),
+    people: choicesOf(people, asker),
     next: await firstSitting(db, project, today),
     mailboxes: mailboxAddress(),
     hours: { usual: plan.rules.hour, digest: plan.rules.digest.hour },

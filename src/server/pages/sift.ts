@@ -97,7 +97,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
       record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...shownVoices(record.segments, (await spokenRecord(db, row.id, people)).segments), voices: voicesOf(record, JSON.parse(row.voices) as Record<string, string>), media: await mediaOf(asker, db, row.id) },
       finds,
-      people: choicesOf(people),
+      people: choicesOf(people, asker),
       open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
       next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
       today,

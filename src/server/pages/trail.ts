@@ -11,6 +11,6 @@ export async function trailPage({ db, asker, project, today }: PageSession, ref:
   const number = /^C-(\d{1,9})$/i.exec(ref)?.[1];
   if (!number) throw new Refusal('not-found', `“${ref.slice(0, 40)}” is not a reference.`, 'Commitments are called C-12 and the like.');
   const trail = await trailOf(asker, db, project, Number(number), async (record) => (await recordWords(db, record)).segments);
-  const people = choicesOf(await peopleOf(asker, db, project));
+  const people = choicesOf(await peopleOf(asker, db, project), asker);
   return { trail, people, today, age: daysBetween(trail.row.madeOn, trail.row.endedOn ?? today), next: await nextSitting(db, trail.row.series, today) };
 }

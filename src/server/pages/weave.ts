@@ -100,7 +100,7 @@ export async function weavePage({ db, asker, project, today }: PageSession, aske
     view: {
       groups,
       names: Object.fromEntries(people.map((p) => [p.id, p.name])),
-      people: choicesOf(people),
+      people: choicesOf(people, asker),
       sittings,
       words: await knotWords(db, woven, new Map(people.map((p) => [p.id, p.name])), new Set(shown.flatMap((r) => r.knots.map((k) => k.event)))),
       today,

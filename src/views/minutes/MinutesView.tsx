@@ -143,12 +143,27 @@ export default function MinutesView({ meeting, state: given, people, today, audi
   }, [unkept]);
 
   const last = state.versions[state.versions.length - 1];
-  const put = (part: Part) => editor?.chain().focus('end').insertContent({ type: 'part', attrs: { part } }).run();
+  /** Puts a part at the end, and the cursor into a line of its own below it: what stands there is never replaced. */
+  const put = (part: Part) => {
+    if (!editor) return;
+    const size = editor.state.doc.content.size;
+    editor
+      .chain()
+      .insertContentAt(size, [{ type: 'part', attrs: { part } }, { type: 'paragraph' }])
+      .focus('end')
+      .run();
+  };
+  const write = () => {
+    if (!editor) return;
+    // after a part, which cannot be typed in, begins a line that can
+    if (editor.state.doc.lastChild?.type.name === 'part') editor.commands.insertContentAt(editor.state.doc.content.size, { type: 'paragraph' });
+    editor.commands.focus('end');
+  };
   return (
     <>
       <div className="minutes">
         <div className="mpage">
-          <p className="moss">{last ? (state.pending.length ? `Draft of version ${last.version + 1}` : `As issued in version ${last.version}`) : 'Draft of version 1'}</p>
+          <p className="moss">{last ? (state.pending.length || unkept ? `Draft of version ${last.version + 1}` : `As issued in version ${last.version}`) : 'Draft of version 1'}</p>
           <LiveContext.Provider value={live}>
             <EditorContent editor={editor} />
           </LiveContext.Provider>
@@ -243,7 +258,7 @@ export default function MinutesView({ meeting, state: given, people, today, audi
         said={said}
         keys={[
           { key: 'i', does: 'issue the next version', line: 'Issue', run: () => void issue() },
-          { key: 'e', does: 'write in the minutes', line: 'Write', run: () => editor?.commands.focus('end') },
+          { key: 'e', does: 'write in the minutes', line: 'Write', run: write },
           { key: 's', does: 'back to Sift', run: () => location.assign(`/meetings/${meeting}/sift`) },
           { key: 'f', does: 'go on to Follow up', line: 'Follow up', run: () => location.assign(`/meetings/${meeting}/follow-up`) },
         ]}

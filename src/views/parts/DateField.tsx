@@ -17,6 +17,7 @@ interface Props {
 export function DateField({ value, context, today, label, onKeep, onLeave }: Props) {
   const [text, setText] = useState(value ? shortDay(value) : '');
   const [touched, setTouched] = useState(false);
+  const [refused, setRefused] = useState(false);
   const empty = text.trim() === '';
   const read = empty ? null : touched ? readTypedDate(text, context) : value;
   const bad = !empty && read === null;
@@ -32,12 +33,14 @@ export function DateField({ value, context, today, label, onKeep, onLeave }: Pro
         onFocus={(e) => e.target.select()}
         onChange={(e) => {
           setText(e.target.value);
+          setRefused(false);
           setTouched(true);
         }}
         onKeyDown={(e) => {
-          if (e.key === 'Enter' && !bad) {
+          if (e.key === 'Enter') {
             e.preventDefault();
-            onKeep(read);
+            if (bad) setRefused(true);
+            else onKeep(read);
           }
           if (e.key === 'Escape') {
             e.preventDefault();
@@ -49,7 +52,7 @@ export function DateField({ value, context, today, label, onKeep, onLeave }: Pro
         {empty ? (
           'no date'
         ) : bad ? (
-          <b>not a day yet</b>
+          <b>{refused ? `“${text.trim()}” is not a date. Try fri, 15 June or in 2 weeks.` : 'not a date yet'}</b>
         ) : (
           <>
             <b>{shortDay(read!, today)}</b> {relativeDay(read!, today)}

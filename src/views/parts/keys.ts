@@ -11,7 +11,9 @@ export interface Key {
 
 /** True while somebody types into a field, so that letters are letters. */
 export function typing(target: EventTarget | null): boolean {
-  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+  // a box that is ticked takes Space and no letter
+  if (target instanceof HTMLInputElement && /^(?:checkbox|radio|button|submit|file)$/.test(target.type)) return false;
+  return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.closest('[role=listbox],[role=combobox]') !== null);
 }
 
 /** Listens for the keys of a screen. Upper and lower case are one; keys with Ctrl, Alt or Meta are left to the browser. */
@@ -21,8 +23,10 @@ export function useKeys(keys: readonly Key[]): void {
   useEffect(() => {
     const down = (e: KeyboardEvent) => {
       if (e.ctrlKey || e.metaKey || e.altKey || typing(e.target) || e.defaultPrevented) return;
-      if (document.querySelector('dialog[open]') && e.key !== 'Escape') return;
-      if (e.key === 'Enter' && e.target instanceof HTMLElement && /^(A|BUTTON)$/.test(e.target.tagName)) return;
+      // an open dialog has the keys to itself, and closes by Esc of itself
+      if (document.querySelector('dialog[open]')) return;
+      if (e.key === 'Enter' && e.target instanceof HTMLElement && /^(A|BUTTON|INPUT|SUMMARY)$/.test(e.target.tagName)) return;
+      if (e.key === ' ' && e.target instanceof HTMLElement && /^(BUTTON|INPUT|SUMMARY)$/.test(e.target.tagName)) return;
       const wanted = e.key.length === 1 ? e.key.toLowerCase() : e.key;
       const found = now.current.find((k) => k.key === wanted || (wanted === 'ArrowDown' && k.key === 'j') || (wanted === 'ArrowUp' && k.key === 'k'));
       if (!found) return;

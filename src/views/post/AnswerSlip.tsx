@@ -1,17 +1,20 @@
-import { useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
-import type { KeptAnswer, TakeAnswer } from '../../server/letters/replies.ts';
+import type { KeptAnswer } from '../../server/letters/replies.ts';
 import type { Choice } from '../../server/people.ts';
+import { ComboField } from '../parts/ComboField.tsx';
 import { DateField } from '../parts/DateField.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
 import { KindShape } from '../parts/Shapes.tsx';
+import { type AnswerDraft, withDue, withKind, withOwner } from './answer-draft.ts';
 import { ANSWERED } from './entries.ts';
 
 const KINDS = ['done', 'moved', 'reassigned', 'blocked', 'progress', 'dropped', 'confirmed', 'declined', 'remark'] as const;
 
 interface Props {
   answer: KeptAnswer;
+  /** what was read, as it has been changed */
+  draft: AnswerDraft;
   open: boolean;
   today: string;
   next: string | null;
@@ -19,17 +22,16 @@ interface Props {
   /** which of its parts is being changed */
   editing: 'kind' | 'owner' | 'due' | null;
   onEdit(what: 'kind' | 'owner' | 'due' | null): void;
-  onTake(edit: TakeAnswer): void;
+  onDraft(draft: AnswerDraft): void;
+  onTake(): void;
   onPass(): void;
   onUndo(): void;
   onOpen(): void;
 }
 
 /** What was read from an answer, beside the words: was and now, to be taken, changed or passed. */
-export function AnswerSlip({ answer: a, open, today, next, people, editing, onEdit, onTake, onPass, onUndo, onOpen }: Props) {
-  const [kind, setKind] = useState(a.kind);
-  const [due, setDue] = useState(a.due);
-  const [owner, setOwner] = useState(a.owner);
+export function AnswerSlip({ answer: a, draft, open, today, next, people, editing, onEdit, onDraft, onTake, onPass, onUndo, onOpen }: Props) {
+  const { kind, due, owner } = draft;
   const name = (id: string) => people.find((p) => p.id === id)?.name ?? id.replace(/^new:/, '');
   if (a.verdict !== 'open' || !open) {
     return (
@@ -64,23 +66,16 @@ export function AnswerSlip({ answer: a, open, today, next, people, editing, onEd
           <KindShape kind="update" />
         </span>
         {editing === 'kind' ? (
-          <select
-            // biome-ignore lint/a11y/noAutofocus: it opens because a key was pressed to change it
-            autoFocus
-            aria-label="What it says"
-            value={kind}
-            onChange={(e) => {
-              setKind(e.target.value as KeptAnswer['kind']);
-              onEdit(e.target.value === 'moved' ? 'due' : e.target.value === 'reassigned' ? 'owner' : null);
+          <ComboField
+            label="What it says"
+            placeholder="done, moved, handed over"
+            options={KINDS.map((k) => ({ value: k, label: ANSWERED[k]! }))}
+            onLeave={() => onEdit(null)}
+            onPick={(k) => {
+              onDraft(withKind(draft, k));
+              onEdit(k === 'moved' ? 'due' : k === 'reassigned' ? 'owner' : null);
             }}
-            onKeyDown={(e) => e.key === 'Escape' && onEdit(null)}
-          >
-            {KINDS.map((k) => (
-              <option key={k} value={k}>
-                {ANSWERED[k]}
-              </option>
-            ))}
-          </select>
+          />
         ) : (
           <button type="button" className="set" onClick={() => onEdit('kind')}>
             <b>{ANSWERED[kind]}</b>
@@ -109,7 +104,7 @@ export function AnswerSlip({ answer: a, open, today, next, people, editing, onEd
                     today={today}
                     label="New date"
                     onKeep={(d) => {
-                      setDue(d);
+                      onDraft(withDue(draft, d));
                       onEdit(null);
                     }}
                     onLeave={() => onEdit(null)}
@@ -127,7 +122,7 @@ export function AnswerSlip({ answer: a, open, today, next, people, editing, onEd
                     value={owner ?? []}
                     people={people}
                     onKeep={(o) => {
-                      setOwner(o);
+                      onDraft(withOwner(draft, o));
                       onEdit(null);
                     }}
                     onLeave={() => onEdit(null)}
@@ -144,11 +139,19 @@ export function AnswerSlip({ answer: a, open, today, next, people, editing, onEd
               </dd>
             )}
           </div>
+          {kind === 'reassigned' && (due || editing === 'due') && editing !== 'owner' && (
+            <div>
+              <dt>due</dt>
+              <dd className="strong" style={{ gridColumn: '2 / 4' }}>
+                {due ? `${shortDay(due, today)}, ${relativeDay(due, today)}` : 'no date'}
+              </dd>
+            </div>
+          )}
         </dl>
       )}
       <p className="moss n13 why">{a.reason}</p>
       <footer>
-        <button type="button" className="do" onClick={() => onTake({ kind, ...(kind === 'moved' ? { due } : {}), ...(kind === 'reassigned' && owner ? { owner } : {}) })}>
+        <button type="button" className="do" onClick={onTake}>
           Take <kbd>T</kbd>
         </button>
         <button type="button" className="may" onClick={() => onEdit('kind')}>

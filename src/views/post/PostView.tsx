@@ -2,13 +2,14 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import type { Letter } from '../../server/letters/letters.ts';
 import type { Marked } from '../../server/letters/plan.ts';
-import type { Reply, TakeAnswer } from '../../server/letters/replies.ts';
+import type { KeptAnswer, Reply, TakeAnswer } from '../../server/letters/replies.ts';
 import type { PostProps, ToCome } from '../../server/pages/post.ts';
 import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { AnswerSlip } from './AnswerSlip.tsx';
-import { ANSWERED, lineOf, sectionsOf } from './entries.ts';
+import { type AnswerDraft, draftOf, takeOf } from './answer-draft.ts';
+import { ANSWERED, type Entry, lineOf, sectionsOf, standIn } from './entries.ts';
 import { Plan } from './Plan.tsx';
 import { LetterSheet, PlannedSheet, ReplySheet } from './Sheets.tsx';
 
@@ -25,9 +26,11 @@ export default function PostView(props: PostProps) {
   const [form, setForm] = useState<'mail' | 'chat'>('mail');
   const [said, setSaid] = useState<Said | null>(null);
   const [busy, setBusy] = useState(false);
-  const found = entries.findIndex((e) => e.id === id);
-  const at = Math.max(0, found);
-  const entry = entries[at];
+  const place = useRef({ section: '', at: 0 });
+  const entry: Entry | undefined = entries.find((e) => e.id === id) ?? standIn(sections, place.current);
+  const at = entry ? entries.indexOf(entry) : 0;
+  const section = sections.find((s) => entry && s.entries.includes(entry));
+  if (entry && section) place.current = { section: section.title, at: section.entries.indexOf(entry) };
   const go = (by: number) => {
     const next = entries[Math.max(0, Math.min(entries.length - 1, at + by))];
     if (next) setId(next.id);
@@ -105,6 +108,9 @@ export default function PostView(props: PostProps) {
   const reply = entry?.at === 'reply' ? entry.reply : null;
   const openAnswers = reply?.answers.filter((a) => a.verdict === 'open') ?? [];
   const current = openAnswers[Math.min(answerAt, openAnswers.length - 1)];
+  const [changedAnswers, setChangedAnswers] = useState<Record<number, AnswerDraft>>({});
+  const draftFor = (a: KeptAnswer) => changedAnswers[a.id] ?? draftOf(a);
+  const take = (a: KeptAnswer) => void settle(a.id, { do: 'take', ...takeOf(draftFor(a)) });
   // biome-ignore lint/correctness/useExhaustiveDependencies: another entry begins at its first answer
   useEffect(() => {
     setAnswerAt(0);
@@ -203,13 +209,15 @@ export default function PostView(props: PostProps) {
                 <AnswerSlip
                   key={`${a.id}${a.verdict}`}
                   answer={a}
+                  draft={draftFor(a)}
+                  onDraft={(draft) => setChangedAnswers((all) => ({ ...all, [a.id]: draft }))}
                   open={a.id === current?.id}
                   today={today}
                   next={props.next}
                   people={props.people}
                   editing={a.id === current?.id ? editing : null}
                   onEdit={setEditing}
-                  onTake={(edit) => void settle(a.id, { do: 'take', ...edit })}
+                  onTake={() => take(a)}
                   onPass={() => void settle(a.id, { do: 'pass' })}
                   onUndo={() => void settle(a.id, { do: 'reopen' })}
                   onOpen={() => setAnswerAt(openAnswers.findIndex((o) => o.id === a.id))}
@@ -270,10 +278,18 @@ export default function PostView(props: PostProps) {
           { key: 'm', does: 'move the letter to another day', ...(reply ? {} : { line: 'Move' }), run: () => planned && setMoving(true) },
           { key: 'x', does: 'drop the letter', run: () => void mark('drop') },
           { key: 'e', does: 'edit the letter, or change what was read', run: () => (current ? setEditing('kind') : void write()) },
-          { key: 't', does: 'take what was read from the answer', ...(reply ? { line: 'Take' } : {}), run: () => current && void settle(current.id, { do: 'take', kind: current.kind }) },
+          { key: 't', does: 'take what was read from the answer', ...(reply ? { line: 'Take' } : {}), run: () => current && take(current) },
           { key: 'p', does: 'pass it', ...(reply ? { line: 'Pass' } : {}), run: () => current && void settle(current.id, { do: 'pass' }) },
           { key: 'd', does: 'change the date that was read', run: () => current && setEditing('due') },
           { key: 'o', does: 'change the owner that was read', run: () => current && setEditing('owner') },
+          {
+            key: 'Escape',
+            does: 'leave what is being changed',
+            run: () => {
+              setEditing(null);
+              setMoving(false);
+            },
+          },
           { key: 'c', does: 'the letter as a chat message, and back', run: () => setForm((f) => (f === 'mail' ? 'chat' : 'mail')) },
           { key: 'l', does: 'the rules of the plan', run: () => location.assign('/post/rules') },
           { key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => window.open(props.mailboxes, '_blank', 'noreferrer') },

@@ -35,6 +35,12 @@ export function sectionsOf(p: Pick<PostProps, 'toCome' | 'drafts' | 'unwritten' 
   ].filter((s) => s.entries.length > 0 || s.empty !== null) as Section[];
 }
 
+/** What is looked at once the entry that was is gone: the next one of its list, or else the first of all. */
+export function standIn(sections: readonly Section[], { section, at }: { section: string; at: number }): Entry | undefined {
+  const own = sections.find((s) => s.title === section && s.entries.length > 0);
+  return own ? own.entries[Math.min(at, own.entries.length - 1)] : sections.flatMap((s) => s.entries)[0];
+}
+
 const KIND: Record<string, string> = { 'round-up': 'round-up', digest: 'all that is with them', check: 'how does it stand' };
 const refs = (about: readonly { ref: string; kind: string }[]) => listOf(about.map((a) => a.ref || 'invitation').slice(0, 4)) + (about.length > 4 ? ` and ${about.length - 4} more` : '');
 

@@ -13,6 +13,8 @@ interface Props {
   /** the slip of the open find, in place of its lines */
   slip: ReactNode;
   typing: boolean;
+  /** it is the one that is looked at, settled or not */
+  looked: boolean;
   today: string;
   name(person: string): string;
   onGo(): void;
@@ -20,10 +22,10 @@ interface Props {
 }
 
 /** A find as a note in the margin: open, waiting, taken, or passed. */
-export function Note({ find: f, edits, at, slip, typing, today, name, onGo, onReopen }: Props) {
-  const cls = `note n-${f.kind}${slip ? ` is-open${typing ? ' is-typing' : ''}` : f.verdict === 'taken' ? ' is-taken' : f.verdict === 'passed' ? ' is-passed' : ''}`;
+export function Note({ find: f, edits, at, slip, typing, looked, today, name, onGo, onReopen }: Props) {
+  const cls = `note n-${f.kind}${slip ? ` is-open${typing ? ' is-typing' : ''}` : f.verdict === 'taken' ? ' is-taken' : f.verdict === 'passed' ? ' is-passed' : ''}${looked && !slip ? ' is-looked' : ''}${f.reader === 'doubted' && f.verdict === 'open' ? ' is-doubted' : ''}`;
   return (
-    <article className={cls} data-for={f.id} aria-current={slip ? true : undefined} style={at ? { top: at.top, visibility: at.visible ? 'visible' : 'hidden' } : undefined}>
+    <article className={cls} data-for={f.id} aria-current={slip || looked ? true : undefined} style={at ? { top: at.top, visibility: at.visible ? 'visible' : 'hidden' } : undefined}>
       {slip ?? (
         <>
           <span className="pin">
@@ -51,6 +53,7 @@ export function Note({ find: f, edits, at, slip, typing, today, name, onGo, onRe
                   {edits?.text ?? f.text}
                 </span>
                 {f.kind === 'action' && <span className={`meta${f.owner.length && f.due ? '' : ' soon'}`}>{f.owner.length || f.due ? [listOf(f.owner.map(name)) || 'no owner', f.due ? shortDay(f.due, today) : 'no date'].join(', ') : 'loose: no owner, no date'}</span>}
+                {f.reader === 'doubted' && <span className="meta soon">doubted by the close reader</span>}
                 {f.update && (
                   <span className="meta">
                     {NEWS[f.update.kind]}

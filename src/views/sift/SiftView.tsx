@@ -85,6 +85,13 @@ export default function SiftView(props: SiftProps) {
     if (target) go(target.id);
   };
 
+  /** Through all finds that are shown, settled or not. */
+  const walk = (by: 1 | -1) => {
+    const at = offered.findIndex((f) => f.id === current);
+    const target = offered[at < 0 ? 0 : Math.max(0, Math.min(offered.length - 1, at + by))];
+    if (target) go(target.id);
+  };
+
   const turnInto = () => {
     if (find?.verdict !== 'open') return;
     if (find.update) void reshape(find.id, { do: 'about', open: null }, 'Now an action of its own');
@@ -205,7 +212,21 @@ export default function SiftView(props: SiftProps) {
         onCall={(right) => void call(f, right)}
       />
     );
-    return <Note key={f.id} find={f} edits={edits[f.id]} at={narrow ? null : { top: join?.top ?? 0, visible: join !== undefined }} slip={slip || null} typing={field !== null} today={today} name={(id) => people.find((p) => p.id === id)?.name ?? id} onGo={() => go(f.id)} onReopen={() => void reopen(f.id)} />;
+    return (
+      <Note
+        key={f.id}
+        find={f}
+        looked={f.id === current}
+        edits={edits[f.id]}
+        at={narrow ? null : { top: join?.top ?? 0, visible: join !== undefined }}
+        slip={slip || null}
+        typing={field !== null}
+        today={today}
+        name={(id) => people.find((p) => p.id === id)?.name ?? id}
+        onGo={() => go(f.id)}
+        onReopen={() => void reopen(f.id)}
+      />
+    );
   };
 
   const shownFinds = offered.filter((f) => {
@@ -295,6 +316,10 @@ export default function SiftView(props: SiftProps) {
           { key: 'a', does: 'take everything that is sure and has owner and date', line: 'Take sure', run: () => void takeSure() },
           { key: 'c', does: 'turn it into an action, a decision, a question', run: turnInto },
           { key: 'w', does: 'say which commitment it is news of, or that it is none', run: () => find?.verdict === 'open' && find.kind !== 'decision' && find.kind !== 'question' && setField('about') },
+          { key: 'n', does: 'say what happened to the commitment', run: () => find?.verdict === 'open' && find.update && setField('news') },
+          { key: ']', does: 'next find, settled ones too', run: () => walk(1) },
+          { key: '[', does: 'previous find, settled ones too', run: () => walk(-1) },
+          { key: 'u', does: 'take back what was done with this find', run: () => find && find.verdict !== 'open' && void reopen(find.id) },
           { key: 'm', does: 'merge it with another find', line: 'Merge', run: merge },
           { key: 's', does: 'split the selected words off as a find of their own', run: () => void split(selectedPlace()) },
           { key: '+', does: 'say that the find is right', run: () => find && void call(find, true) },
@@ -304,8 +329,9 @@ export default function SiftView(props: SiftProps) {
           ...(media ? [{ key: ' ', does: 'play the recording, or stop it', run: () => void (player.current?.paused ? player.current.play() : player.current?.pause()) }] : []),
           {
             key: 'Escape',
-            does: 'leave off merging, or asking who speaks',
+            does: 'leave what is being changed, merging, or asking who speaks',
             run: () => {
+              setField(null);
               setMerging(null);
               setAsked(null);
             },

@@ -5,12 +5,13 @@ import { UPDATE_KINDS, type UpdateKind } from '../../core/sift/find.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { OpenRow } from '../../server/pages/sift.ts';
 import type { Choice } from '../../server/people.ts';
+import { ComboField } from '../parts/ComboField.tsx';
 import { DateField } from '../parts/DateField.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';
 import { KIND_NAMES, KindShape } from '../parts/Shapes.tsx';
 import { Thread } from '../parts/Thread.tsx';
 
-export type Field = 'text' | 'owner' | 'due' | 'about' | null;
+export type Field = 'text' | 'owner' | 'due' | 'about' | 'news' | null;
 
 export const NEWS: Record<UpdateKind, string> = { done: 'done', moved: 'moved', reassigned: 'handed over', dropped: 'dropped', blocked: 'waiting', progress: 'still on it' };
 
@@ -53,7 +54,7 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
   const kind = edits.kind ?? find.update?.kind;
   const name = (id: string) => edits.named?.[id] ?? people.find((p) => p.id === id)?.name ?? id.replace(/^new:/, '');
   const [draft, setDraft] = useState(text);
-  const sure = find.confidence >= 0.8 ? 'sure of it' : find.confidence >= 0.55 ? 'fairly sure' : 'not sure';
+  const sure = find.reader === 'doubted' ? 'doubted by the close reader' : find.confidence >= 0.8 ? 'sure of it' : find.confidence >= 0.55 ? 'fairly sure' : 'not sure';
   return (
     <>
       <svg className="cut" width="17" height="17" aria-hidden="true">
@@ -66,26 +67,13 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
         </span>
         <b className={`k-${find.kind}`}>{KIND_NAMES[find.kind]}</b>
         {field === 'about' ? (
-          <select
-            className="about"
-            // biome-ignore lint/a11y/noAutofocus: the field opens because a key was pressed to choose in it
-            autoFocus
-            aria-label="News of which commitment"
-            defaultValue={find.update?.open ?? ''}
-            onChange={(e) => onAbout(e.target.value === '' ? null : Number(e.target.value))}
-            onKeyDown={(e) => {
-              if (e.key !== 'Escape') return;
-              e.preventDefault();
-              onField(null);
-            }}
-          >
-            <option value="">{find.update ? 'of none: a new action' : 'a new action'}</option>
-            {others.map((o) => (
-              <option key={o.id} value={o.id}>
-                {o.ref} {o.text}
-              </option>
-            ))}
-          </select>
+          <ComboField
+            label="News of which commitment"
+            placeholder="C-12, or some words of it"
+            options={[{ value: null as number | null, label: find.update ? 'None: a new action' : 'A new action' }, ...others.map((o) => ({ value: o.id as number | null, label: o.ref, note: o.text }))]}
+            onPick={onAbout}
+            onLeave={() => onField(null)}
+          />
         ) : (
           <button type="button" className="moss" disabled={find.kind === 'decision' || find.kind === 'question'} onClick={() => onField('about')} title="Which commitment is it news of? (W)">
             {find.update ? `of ${find.ref}` : `becomes ${nextRef}`}
@@ -148,11 +136,24 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
           <div>
             <dt>News</dt>
             <dd className="wide news">
-              {UPDATE_KINDS.map((k) => (
-                <button key={k} type="button" className={k === kind ? 'on' : ''} aria-pressed={k === kind} onClick={() => onEdit({ kind: k })}>
-                  {NEWS[k]}
-                </button>
-              ))}
+              {field === 'news' ? (
+                <ComboField
+                  label="What happened"
+                  placeholder="done, moved, handed over"
+                  options={UPDATE_KINDS.map((k) => ({ value: k, label: NEWS[k] }))}
+                  onLeave={() => onField(null)}
+                  onPick={(k) => {
+                    onEdit({ kind: k });
+                    onField(k === 'moved' ? 'due' : k === 'reassigned' ? 'owner' : null);
+                  }}
+                />
+              ) : (
+                UPDATE_KINDS.map((k) => (
+                  <button key={k} type="button" className={k === kind ? 'on' : ''} aria-pressed={k === kind} onClick={() => onEdit({ kind: k })}>
+                    {NEWS[k]}
+                  </button>
+                ))
+              )}
             </dd>
           </div>
         )}
@@ -187,7 +188,7 @@ export function Slip({ find, edits, people, open, others, nextRef, meeting, toda
             <dd className="ev moss">{edits.owner ? 'set by you' : find.ownerHow}</dd>
           </div>
         )}
-        {(find.kind === 'action' || kind === 'moved') && (
+        {(find.kind === 'action' || kind === 'moved' || kind === 'reassigned') && (
           <div>
             <dt>{find.update ? 'Now' : 'Due'}</dt>
             <dd>

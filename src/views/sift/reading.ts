@@ -5,7 +5,7 @@ import type { KeptFind } from '../../server/finds.ts';
 /** Between two questions how far the close reader is, in milliseconds. */
 const ASK_EVERY = 800;
 
-/** What a reader changed: how many finds are new, put better, dropped. */
+/** What a reader changed: how many finds are new, put better, no longer believed. */
 export interface Counts {
   added: number;
   changed: number;
@@ -15,7 +15,7 @@ export interface Counts {
 /** The counts in words; both may stand for one reading, whose finds arrived in two goes. */
 export function countsInWords(...counts: readonly Counts[]): string {
   const sum = (of: keyof Counts) => counts.reduce((n, c) => n + c[of], 0);
-  const said = [sum('added') && `${sum('added')} new`, sum('changed') && `${sum('changed')} put better`, sum('gone') && `${sum('gone')} dropped`];
+  const said = [sum('added') && `${sum('added')} new`, sum('changed') && `${sum('changed')} put better`, sum('gone') && `${sum('gone')} doubted`];
   return said.filter(Boolean).join(', ') || 'nothing changed';
 }
 
@@ -33,7 +33,8 @@ export function refine(shown: readonly KeptFind[], read: readonly KeptFind[], he
     anew.delete(f.id);
     if (f.verdict !== 'open' || held.has(f.id)) out.push(f);
     else if (now) {
-      if (now.text !== f.text || now.due !== f.due || now.owner.join() !== f.owner.join() || now.update?.kind !== f.update?.kind) changed++;
+      if (now.reader === 'doubted' && f.reader !== 'doubted') gone++;
+      else if (now.text !== f.text || now.due !== f.due || now.owner.join() !== f.owner.join() || now.update?.kind !== f.update?.kind) changed++;
       out.push(now);
     } else gone++;
   }

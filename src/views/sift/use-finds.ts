@@ -17,7 +17,13 @@ export const SURE_FROM = 0.8;
 
 /** A find that can be taken without a look: sure, and with everything a commitment needs. */
 export function canBeTakenUnseen(f: KeptFind, sureFrom = SURE_FROM): boolean {
-  return f.verdict === 'open' && f.confidence >= sureFrom && (f.kind !== 'action' || (f.owner.length > 0 && f.due !== null));
+  return f.verdict === 'open' && f.reader !== 'doubted' && f.confidence >= sureFrom && f.doubtful?.length === 0 && (f.kind !== 'action' || (f.owner.length > 0 && f.due !== null));
+}
+
+/** What a find says on the screen, in the form a take is sent in. */
+function shownParts(f: KeptFind) {
+  if (f.update) return { kind: f.update.kind, ...(f.update.kind === 'moved' ? { due: f.due } : {}), ...(f.update.kind === 'reassigned' ? { owner: f.owner } : {}) };
+  return f.kind === 'action' ? { text: f.text, owner: f.owner, due: f.due } : { text: f.text };
 }
 
 /** The finds of a record and all that can be done with them; every change can be taken back. */
@@ -90,14 +96,15 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     if (!find || busy || find.verdict === 'taken') return;
     const { named, ...changes } = edits[find.id] ?? {};
     const before = find;
-    const body = what === 'take' ? { do: 'take', ...changes } : { do: 'pass' };
+    // what is shown is what is taken, whatever a reader thinks of it meanwhile
+    const body = what === 'take' ? { do: 'take', ...shownParts(find), ...changes } : { do: 'pass' };
     setBusy(true);
     replace({ ...find, ...(changes.text ? { text: changes.text } : {}), verdict: what === 'take' ? 'taken' : 'passed' });
     go(after(find.id));
     try {
       const kept = await send(find.id, { ...body, seen: find.seen });
       replace(kept);
-      if (named) setPeople((all) => [...all, ...kept.owner.filter((o) => !all.some((p) => p.id === o)).map((o, i) => ({ id: o, name: Object.values(named)[i] ?? o, role: '', organisation: '' }))]);
+      if (named) setPeople((all) => [...all, ...kept.owner.filter((o) => !all.some((p) => p.id === o)).map((o, i) => ({ id: o, name: Object.values(named)[i] ?? o, aliases: [], me: false, role: '', organisation: '' }))]);
       if (what === 'take') counted(kept);
       const who = kept.kind === 'action' ? [listOf(kept.owner.map((o) => named?.[o] ?? people.find((p) => p.id === o)?.name ?? Object.values(named ?? {})[0] ?? o)) || 'nobody yet', kept.due ? shortDay(kept.due, today) : 'no date'].join(', ') : kept.update ? NEWS[kept.update.kind] : kept.text;
       did({ head: what === 'take' ? `${kept.ref} taken` : 'Passed', rest: what === 'take' ? who : kept.text }, { undo: () => bringBack(kept.id), redo: async () => replace(await send(kept.id, body)) });
@@ -214,7 +221,8 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     const looked = latest.current.current;
     if (looked !== null && !now.some((f) => f.id === looked)) go(now.find((f) => f.verdict === 'open')?.id ?? null);
   };
-  const read = (now: KeptFind[]) => refine(latest.current.finds, now, new Set(Object.keys(latest.current.edits).map(Number)));
+  // the find that is looked at does not change under the reader's eyes
+  const read = (now: KeptFind[]) => refine(latest.current.finds, now, new Set([...Object.keys(latest.current.edits).map(Number), ...(latest.current.current === null ? [] : [latest.current.current])]));
   // finds that were read closely may arrive with word of a change before the reader is asked how far it is
   const early = useRef<Counts[]>([]);
   useLive(

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { readMail } from '../../../src/core/record/mail.ts';
 import { readRecord, withVoices } from '../../../src/core/record/read.ts';
-import { sift } from '../../../src/core/sift/sift.ts';
 import type { SiftModels } from '../../../src/core/sift/models.ts';
+import { sift } from '../../../src/core/sift/sift.ts';
 import weights from '../../../src/core/sift/weights/quick.json' with { type: 'json' };
 
 const models = weights as unknown as SiftModels;

@@ -15,11 +15,13 @@ const MOST = 40_000;
 /** Closing words that are no answer. Common practice of business letters in five languages. */
 const CLOSING =
   /^(?:(?:(?:with )?(?:kind|best|warm|many|my|all the)? ?(?:regards|best|wishes))|cheers|thanks(?: a lot| again| and regards| so much)?|many thanks|thank you|ta|best(?: wishes)?|all the best|yours(?: sincerely| faithfully| truly)?|(?:mit )?(?:freundlichen|besten|liebe|viele|beste|herzliche) gr(?:ü|u)(?:ß|ss)en?|gr(?:ü|u)(?:ß|ss)e|vg|lg|mfg|cordialement|bien (?:à|a) (?:vous|toi)|(?:bonne|belle) journée|merci(?: d’avance| d'avance)?|saludos(?: cordiales)?|un saludo|atentamente|gracias|un abrazo|cumprimentos|(?:com os )?melhores cumprimentos|abraço|obrigad[oa])[\s,.!–-]*$/iu;
-const GREETING = /^(?:dear|hi|hello|hey|hiya|good (?:morning|afternoon|evening)|morning|afternoon|evening|hallo|moin|servus|guten (?:tag|morgen|abend)|liebe[rs]?|sehr geehrte[rs]?|bonjour|bonsoir|salut|ch[eè]re?s?|hola|buen[oa]s (?:d[ií]as|tardes)|estimad[oa]s?|ol[aá]|bom dia|boa (?:tarde|noite)|car[oa]s?)(?![\p{L}'’-])/iu;
+const GREETING =
+  /^(?:dear|hi|hello|hey|hiya|good (?:morning|afternoon|evening)|morning|afternoon|evening|hallo|moin|servus|guten (?:tag|morgen|abend)|liebe[rs]?|sehr geehrte[rs]?|bonjour|bonsoir|salut|ch[eè]re?s?|hola|buen[oa]s (?:d[ií]as|tardes)|estimad[oa]s?|ol[aá]|bom dia|boa (?:tarde|noite)|car[oa]s?)(?![\p{L}'’-])/iu;
 /** Who is greeted without a name. */
 const ANYBODY = /^(?:all|both|there|again|everyone|everybody|team|folks|zusammen|alle|tous|toutes|todos|todas|mr|mrs|ms|dr|herr|frau|monsieur|madame|señora?|senhora?)$/u;
 /** Words that begin an answer rather than end a greeting, also with a capital. */
-const NO_NAME = /^(?:i|i['’]\p{L}+|it|it['’]?s|its|the|this|that|they|we|you|all|both|yes|no|not|done|sent|finished|ok|okay|just|still|sorry|please|on|in|as|my|our|there|thanks|thank|quick|regarding|re|number|item|nothing|everything|ich|es|das|alles|ja|nein|erledigt|fertig|je|c['’]est|oui|non|fait|tout|lo|está|listo|hecho|sí|ya|sim|não|feito|já)$/iu;
+const NO_NAME =
+  /^(?:i|i['’]\p{L}+|it|it['’]?s|its|the|this|that|they|we|you|all|both|yes|no|not|done|sent|finished|ok|okay|just|still|sorry|please|on|in|as|my|our|there|thanks|thank|quick|regarding|re|number|item|nothing|everything|ich|es|das|alles|ja|nein|erledigt|fertig|je|c['’]est|oui|non|fait|tout|lo|está|listo|hecho|sí|ya|sim|não|feito|já)$/iu;
 
 /**
  * What the writer of an answer wrote: without what they quote, their greeting, their signature, and what programs and firms

@@ -96,7 +96,11 @@ const END = /(?<=[.!?;])\s+|\n/u;
 
 function stretchesOf({ text, writer, items, asks, people }: ReplyInput): Stretch[] {
   const out: Stretch[] = [];
-  for (const p of ownWords(text, writer.name, people.map((x) => x.name))) {
+  for (const p of ownWords(
+    text,
+    writer.name,
+    people.map((x) => x.name),
+  )) {
     const above = p.under === null ? null : markOf(p.under, items);
     const parts = p.lines.flatMap((line) => split(line, items));
     let running: Stretch | null = null;

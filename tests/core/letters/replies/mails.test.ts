@@ -21,7 +21,9 @@ const brief = (text: string, more: Partial<ReplyInput> = {}) =>
 const one = { items: items.slice(1) };
 
 const LETTER = 'Dear Bram,\n\n2. C-39  Hoist certificate to Mirela. Due Fri 20 Mar.\n\nPlease answer by number: 1 done, 2 by Friday.\n\nInes Falk';
-const quoted = LETTER.split('\n').map((l) => `> ${l}`).join('\n');
+const quoted = LETTER.split('\n')
+  .map((l) => `> ${l}`)
+  .join('\n');
 
 describe('what programs and firms put below is no answer', () => {
   it.each([
@@ -96,7 +98,15 @@ describe('the head of a quotation is no answer', () => {
     expect(brief(`Still waiting for the supplier.\n\n${head}\n${quoted}`, one)).toBe(wanted);
     expect(brief(`Still waiting for the supplier.\n\n${head}\n\n${LETTER}`, one)).toBe(wanted);
     // every line of head and letter quoted, as when an answer is answered
-    expect(brief(`Still waiting for the supplier.\n\n${`${head}\n${LETTER}`.split('\n').map((l) => `> ${l}`).join('\n')}`, one)).toBe(wanted);
+    expect(
+      brief(
+        `Still waiting for the supplier.\n\n${`${head}\n${LETTER}`
+          .split('\n')
+          .map((l) => `> ${l}`)
+          .join('\n')}`,
+        one,
+      ),
+    ).toBe(wanted);
     // by itself it says nothing
     expect(brief(`${head}\n${quoted}`, one)).toBe('');
   });

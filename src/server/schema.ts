@@ -204,7 +204,7 @@ export interface Database {
     message_key: string;
     received_at: string;
     how: 'mail' | 'page';
-    nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched';
+    nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched' | 'put away';
     /** whether it came from the address the letter went to */
     verified: number;
     note: string | null;

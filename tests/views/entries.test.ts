@@ -12,7 +12,7 @@ const reply = (over: Partial<Reply>): Reply => ({ id: 1, from: 'Bram Osei', subj
 const about = (n: number) => Array.from({ length: n }, (_, k) => ({ ref: `C-${k + 1}`, text: '', kind: 'check' as const, why: '', from: null }));
 
 describe('lists of the post', () => {
-  const sections = (over: Partial<Parameters<typeof sectionsOf>[0]>) => sectionsOf({ toCome: [], drafts: [], unwritten: [], replies: [], sent: [], today: TODAY, ...over });
+  const sections = (over: Partial<Parameters<typeof sectionsOf>[0]>) => sectionsOf({ toCome: [], drafts: [], unwritten: [], replies: [], strays: [], sent: [], today: TODAY, ...over });
   it('say that nothing waits and nothing was sent, and leave the others out', () => {
     expect(sections({}).map((s) => [s.title, s.empty])).toEqual([
       ['Waiting for your look', 'No letter waits today.'],

@@ -63,6 +63,9 @@ export function dayIn(language: Language, day: IsoDate): string {
   return new Intl.DateTimeFormat(WORDS[language].tag, { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' }).format(new Date(`${day}T12:00:00Z`));
 }
 
+/** A sentence with its full stop, which an abbreviation at its end has already. */
+const stopped = (text: string) => (/[.!?…]$/.test(text) ? text : `${text}.`);
+
 const ended = (text: string) => text.replace(/[.\s]+$/, '');
 
 /** What a letter says: values for its template, with days and counts in the reader's language. */
@@ -79,7 +82,7 @@ export function letterValues(input: ComposeInput): { values: Record<string, unkn
   });
   const line = (i: (typeof items)[number]) => {
     const facts = i.kind === 'thanks' ? [] : [i.kind === 'escalation' ? i.owner : '', i.due, i.days > 0 ? i.when : '', i.state].filter(Boolean);
-    const said = `${i.n}. ${i.ref}  ${i.text}.${facts.length ? ` ${facts[0]![0]!.toUpperCase()}${facts.join(', ').slice(1)}.` : ''}`;
+    const said = `${i.n}. ${i.ref}  ${i.text}.${facts.length ? ` ${stopped(`${facts[0]![0]!.toUpperCase()}${facts.join(', ').slice(1)}`)}` : ''}`;
     return input.length === 'everything' && i.kind !== 'thanks' ? `${said} ${i.context}` : said;
   };
   const kinds = [...new Set(items.map((i) => i.kind))];
@@ -108,7 +111,12 @@ export function letterValues(input: ComposeInput): { values: Record<string, unkn
 /** A letter in full and short form, ready to be looked at. */
 export function composeLetter(input: ComposeInput, fill: Fill, template: LetterTemplate = templateFor(input.kind, input.language)): Composed {
   const { values, numbered } = letterValues(input);
-  const tidy = (text: string) => text.replace(/\n{3,}/g, '\n\n').trim();
+  // “am 30. Nov.” ends with a stop of its own; an ellipsis stays
+  const tidy = (text: string) =>
+    text
+      .replace(/\n{3,}/g, '\n\n')
+      .replace(/(?<!\.)\.\.(?!\.)/g, '.')
+      .trim();
   return {
     subject: fill(template.subject, values)
       .replace(/[\r\n]+/g, ' ')

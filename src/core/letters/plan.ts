@@ -105,35 +105,46 @@ const FRESH = 5;
 export function planLetters(input: PlanInput): PlannedLetter[] {
   const { today, rules } = input;
   const last = addDays(today, input.days - 1);
-  const readers = new Map(input.readers.filter((r) => r.letters !== 'none' && r.id !== input.manager).map((r) => [r.id, r]));
+  const known = new Map(input.readers.filter((r) => r.letters !== 'none').map((r) => [r.id, r]));
+  const readers = new Map([...known].filter(([id]) => id !== input.manager));
   const done = new Set(input.written.map((w) => w.key));
   const writtenToday = new Set(input.written.filter((w) => w.on === today).map((w) => w.to));
   const marks = new Map(input.marks.map((m) => [m.key, m]));
   const dropped = (key: string) => marks.get(key)?.what === 'drop';
   const reasons: PlanPart[] = [];
   const put = (part: Omit<PlanPart, 'from'>) => {
-    const reader = readers.get(part.to);
+    const reader = part.kind === 'escalation' ? known.get(part.to) : readers.get(part.to);
     if (!reader || done.has(part.key) || dropped(part.key)) return;
     const mark = marks.get(part.key);
     let day = notBefore(part.day, today);
     if (mark?.what === 'move' && mark.day) day = notBefore(mark.day, today);
-    else if (!reader.works(day)) day = onWorkingDay(day, 1, reader.works);
+    if (!reader.works(day)) day = onWorkingDay(day, 1, reader.works);
     // somebody who was written to today is left alone until tomorrow
     if (day === today && writtenToday.has(part.to)) day = addWorkingDays(today, 1, reader.works);
     if (day <= last) reasons.push({ ...part, day, from: day === part.day ? null : part.day });
   };
   for (const c of input.commitments) for (const owner of c.owner) forOwner(c, owner, input, readers, done, dropped, put);
-  for (const c of input.commitments) escalate(c, input, readers, put);
+  // who was written to about what: a reminder or a notice, that it is theirs, or a digest that names it
+  const asked = new Set(
+    input.written
+      .map((w) => w.key.split(':'))
+      .filter(([kind]) => ASKS.has(kind!))
+      .map(([, commitment, to]) => `${commitment}:${to}`),
+  );
+  for (const c of input.commitments) escalate(c, input, known, asked, put);
   digests(input, readers, last, put);
   for (const s of input.sittings) {
     if (!rules.invitation.on || s.date < today) continue;
     for (const to of s.people) {
       const reader = readers.get(to);
-      if (reader) put({ key: `invitation:${s.id}:${s.date}:${to}`, kind: 'invitation', to, day: addWorkingDays(s.date, -rules.invitation.before, reader.works), commitment: null, sitting: s.id, why: `${working(rules.invitation.before)} before the sitting`, byItself: rules.invitation.byItself });
+      if (reader) put({ key: `invitation:${s.id}:${s.date}:${to}`, kind: 'invitation', to, day: addWorkingDays(s.date, -rules.invitation.before, reader.works), commitment: null, sitting: s.id, why: `${working(rules.invitation.before)} before the meeting`, byItself: rules.invitation.byItself });
     }
   }
-  return together(reasons, readers, marks, rules);
+  return together(reasons, known, marks, rules);
 }
+
+/** Letters after which its holder knows that something is waited for. */
+const ASKS: ReadonlySet<string> = new Set(['reminder', 'overdue', 'check', 'digest']);
 
 const notBefore = (day: IsoDate, first: IsoDate) => (day < first ? first : day);
 
@@ -194,11 +205,15 @@ function overdue(c: PlanCommitment, due: IsoDate, to: string, works: WorkingCale
 
 const ordinal = (n: number) => `${n}${n % 10 === 1 && n !== 11 ? 'st' : n % 10 === 2 && n !== 12 ? 'nd' : n % 10 === 3 && n !== 13 ? 'rd' : 'th'}`;
 
-function escalate(c: PlanCommitment, { rules, manager }: PlanInput, readers: ReadonlyMap<string, PlanReader>, put: Put): void {
-  const to = rules.escalation.to;
+function escalate(c: PlanCommitment, { rules, manager }: PlanInput, readers: ReadonlyMap<string, PlanReader>, asked: ReadonlySet<string>, put: Put): void {
+  // work that nobody holds goes to whoever runs the project
+  const to = c.owner.length === 0 ? manager : rules.escalation.to;
   const reader = to ? readers.get(to) : undefined;
-  if (!rules.escalation.on || !to || !reader || !isOpen(c.state) || c.answerWaits || c.due === null || c.owner.includes(to) || c.owner.every((o) => o === manager)) return;
-  put({ key: `escalation:${c.id}:${to}:${c.due}`, kind: 'escalation', to, day: addWorkingDays(c.due, rules.escalation.after, reader.works), commitment: c.id, sitting: null, why: `${working(rules.escalation.after)} late`, byItself: rules.escalation.byItself });
+  if (!rules.escalation.on || !to || !reader || !isOpen(c.state) || c.answerWaits || c.due === null || c.owner.includes(to) || (c.owner.length > 0 && c.owner.every((o) => o === manager))) return;
+  // its holder has had the days of the rule, and was asked at least once
+  if (c.owner.some((o) => !asked.has(`${c.id}:${o}`))) return;
+  const [, from] = [c.handedOn ?? c.madeOn, c.due].sort() as [IsoDate, IsoDate];
+  put({ key: `escalation:${c.id}:${to}:${c.due}`, kind: 'escalation', to, day: addWorkingDays(from, rules.escalation.after, reader.works), commitment: c.id, sitting: null, why: `${working(rules.escalation.after)} late`, byItself: rules.escalation.byItself });
 }
 
 /** The digests of the coming weeks: one part for each thing somebody holds. */

@@ -16,6 +16,9 @@ export interface LetterTemplate {
 
 export const WORDS: Record<Language, LetterWords> = { en: EN, de: DE, fr: FR, es: ES, pt: PT };
 
+/** After the greeting a sentence begins with a capital, but in German, where the comma lets it go on. */
+const begins = (language: Language, words: string) => (language === 'de' ? words : words.replace(/^\p{Ll}/u, (c) => c.toLocaleUpperCase(language)));
+
 const byTone = (w: { plain: string; warmer: string; firmer: string }) => `{% case tone %}{% when 'warmer' %}${w.warmer}{% when 'firmer' %}${w.firmer}{% else %}${w.plain}{% endcase %}`;
 
 /** Kinds whose reader has nothing to answer. */
@@ -25,8 +28,9 @@ const NO_ANSWER: ReadonlySet<LetterKind> = new Set(['thanks', 'invitation', 'esc
 export function templateFor(kind: LetterKind, language: Language): LetterTemplate {
   const words = WORDS[language];
   const greeting = byTone(words.greeting);
-  if (kind === 'round-up') return roundUpTemplate(words, greeting);
-  const own = words.kinds[kind];
+  if (kind === 'round-up') return roundUpTemplate({ ...words, roundUp: { ...words.roundUp, opening: begins(language, words.roundUp.opening) } }, greeting);
+  const found = words.kinds[kind];
+  const own = { ...found, plain: begins(language, found.plain), warmer: begins(language, found.warmer), firmer: begins(language, found.firmer) };
   const answer = NO_ANSWER.has(kind) ? '' : `{% if link != '' %}{% if length == 'brief' %}${words.page}{% else %}${words.answer}{% endif %}{% endif %}\n\n`;
   return { subject: own.subject, body: `${greeting}\n\n${byTone(own)}\n\n{{ lines }}\n\n${answer}{{ sender.name }}\n`, short: own.short };
 }

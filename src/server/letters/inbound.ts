@@ -87,7 +87,7 @@ export async function receiveMail(db: Db, raw: Buffer, envelope: Envelope | read
     const words = ownWords(text, from.name || from.address)
       .flatMap((p) => p.lines)
       .join('\n');
-    return keep(db, { ...base, words: (words || text).slice(0, 20_000), nature: 'unmatched', note: 'belongs to no letter of ours' });
+    return keep(db, { ...base, project_id: await projectOf(db, from.address), words: (words || text).slice(0, 20_000), nature: machine ?? 'unmatched', note: 'belongs to no letter of ours' });
   }
   if (machine === 'bounce') return keepBounce(db, mail, text, addressed, base);
   const words = ownWords(text, addressed.personName)
@@ -218,6 +218,16 @@ async function byReturned(db: Db, mail: ParsedMail, text: string): Promise<Addre
     db,
     [...text.slice(0, 60_000).matchAll(/^[>\s]*message-id:\s*(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!),
   );
+}
+
+/** The project of mail that answers no letter: the one whose letters its writer gets, or the only one they belong to; else none. */
+async function projectOf(db: Db, address: string): Promise<string | null> {
+  const person = await personByMail(db, address);
+  if (!person) return null;
+  const last = await db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').select('l.project_id').where('r.person_id', '=', person).where('r.sent_at', 'is not', null).orderBy('r.sent_at', 'desc').limit(1).executeTakeFirst();
+  if (last) return last.project_id;
+  const all = await db.selectFrom('memberships').select('project_id').where('person_id', '=', person).execute();
+  return all.length === 1 ? all[0]!.project_id : null;
 }
 
 async function personByMail(db: Db, address: string): Promise<string | null> {

@@ -2,11 +2,12 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import { addDays, type IsoDate } from '../../core/dates/calendar.ts';
 import { clockAt, isQuiet } from '../../core/dates/moments.ts';
+import { onWorkingDay } from '../../core/dates/working-days.ts';
 import { carriedOver } from '../../core/ledger/due.ts';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
 import type { CommitmentState } from '../../core/ledger/state.ts';
 import { composeLetter, type LetterItem, type LetterSitting } from '../../core/letters/compose.ts';
-import { LANGUAGES, type Language, LENGTHS, type LetterKind, type LetterLength, TONES, type Tone } from '../../core/letters/kinds.ts';
+import { LANGUAGES, type Language, LENGTHS, type LetterKind, type LetterLength, pressing, TONES, type Tone } from '../../core/letters/kinds.ts';
 import { daysAhead, type PlannedLetter, planLetters } from '../../core/letters/plan.ts';
 import { hourOf, type LetterRules, type ReaderWishes } from '../../core/letters/rules.ts';
 import { type Asker, askerFor, mustSee } from '../asker.ts';
@@ -117,6 +118,8 @@ export interface Marked {
   keys: string[];
   /** the marks there were before, to be put back */
   before: { key: string; what: 'hold' | 'move' | 'drop'; day: string | null }[];
+  /** where it was moved to: the day asked for, or the next one its reader works on */
+  day: string | null;
 }
 
 /** Holds, releases, moves or drops a planned letter, or puts back the marks there were. A move onto a day that has a letter joins the two. */
@@ -127,39 +130,38 @@ export async function changePlan(asker: Asker, db: Db, project: string, change: 
       if (change.keys.length) await tx.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', change.keys).execute();
       for (const m of change.before) await tx.insertInto('plan_marks').values({ project_id: project, key: m.key, what: m.what, day: m.day, at: new Date().toISOString(), by_person: asker.person }).execute();
     });
-    return { keys: change.keys, before: [] };
+    return { keys: change.keys, before: [], day: null };
   }
   const { letters } = await planOf(db, project, today);
   const letter = letters.find((l) => l.to === change.to && l.day === change.day && l.held === (change.do === 'release')) ?? letters.find((l) => l.to === change.to && l.day === change.day);
   if (!letter) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
-  if (change.do === 'move' && change.until < today) throw new Refusal('bad-input', 'That day has passed.');
+  if (change.do === 'move' && change.until < today) throw new Refusal('bad-input', 'That day has passed.', 'Choose today or a later day.');
+  const { country } = await db.selectFrom('people').select('country').where('id', '=', change.to).executeTakeFirstOrThrow();
+  // a letter goes on a day its reader works
+  const day = change.do === 'move' ? onWorkingDay(change.until, 1, calendarOf(country, today)) : null;
   const keys = letter.covers;
   const before = await db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).where('key', 'in', keys).execute();
   await inTransaction(db, async (tx) => {
     await tx.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', keys).execute();
     if (change.do === 'release') return;
-    for (const key of keys)
-      await tx
-        .insertInto('plan_marks')
-        .values({ project_id: project, key, what: change.do, day: change.do === 'move' ? change.until : null, at: new Date().toISOString(), by_person: asker.person })
-        .execute();
+    for (const key of keys) await tx.insertInto('plan_marks').values({ project_id: project, key, what: change.do, day, at: new Date().toISOString(), by_person: asker.person }).execute();
   });
-  return { keys, before };
+  return { keys, before, day };
 }
 
 /** Writes a planned letter: it becomes a draft that can be looked at, edited and let go. */
-export async function writePlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate, byItself = false): Promise<Letter> {
+export async function writePlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate, byItself = false, goesOn = today): Promise<Letter> {
   mustSee(asker, project, 'project');
   const planned = (await planOf(db, project, today)).letters.find((l) => l.to === to && l.day === day);
   if (!planned) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
-  return writeLetter(asker, db, project, planned, today, byItself);
+  return writeLetter(asker, db, project, planned, today, byItself, goesOn);
 }
 
 /** Writes a letter to one person about what a plan names. */
-export async function writeLetter(asker: Asker, db: Db, project: string, planned: Pick<PlannedLetter, 'to' | 'kind' | 'parts' | 'covers'>, today: IsoDate, byItself = false): Promise<Letter> {
+export async function writeLetter(asker: Asker, db: Db, project: string, planned: Pick<PlannedLetter, 'to' | 'kind' | 'parts' | 'covers'>, today: IsoDate, byItself = false, goesOn = today): Promise<Letter> {
   mustSee(asker, project, 'project');
-  const reader = await db.selectFrom('people').select(['mail', 'language']).where('id', '=', planned.to).executeTakeFirst();
-  if (!reader?.mail) throw new Refusal('not-found', 'No mail address is known of who should get it.');
+  const reader = await db.selectFrom('people').select(['name', 'mail', 'language']).where('id', '=', planned.to).executeTakeFirst();
+  if (!reader?.mail) throw new Refusal('not-found', `${reader?.name ?? 'This person'} has no mail address.`, 'Add one under People.');
   if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
   const rules = await rulesOf(db, project);
   const id = await inTransaction(db, async (tx) => {
@@ -195,7 +197,7 @@ export async function writeLetter(asker: Asker, db: Db, project: string, planned
         .values({ letter_id: id, n: null, key, kind: part?.kind ?? key.split(':')[0]!, commitment_id: part?.commitment ?? null })
         .execute();
     }
-    await compose(asker, tx, id, today);
+    await compose(asker, tx, id, goesOn);
     return id;
   });
   return letterById(asker, db, id);
@@ -203,6 +205,8 @@ export async function writeLetter(asker: Asker, db: Db, project: string, planned
 
 /** A planned letter as it would be written, without writing it. */
 export interface Preview {
+  /** the day whose facts it tells */
+  goesOn: IsoDate;
   subject: string;
   body: string;
   short: string;
@@ -217,15 +221,16 @@ class NotKept extends Error {
 
 /** What a planned letter would say: it is written as it would be, looked at, and not kept. */
 export async function previewPlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate): Promise<Preview> {
+  const goesOn = day > today ? day : today;
   try {
     await inTransaction(db, async (tx) => {
-      throw new NotKept(await writePlanned(asker, tx, project, to, day, today));
+      throw new NotKept(await writePlanned(asker, tx, project, to, day, today, false, goesOn));
     });
     throw new Error('nothing was written');
   } catch (error) {
     if (!(error instanceof NotKept)) throw error;
     const l = error.letter;
-    return { subject: l.subject, body: l.body, short: l.short, items: l.items.map((i) => ({ n: i.n, ref: i.ref, due: i.due, state: i.state })) };
+    return { goesOn, subject: l.subject, body: l.body, short: l.short, items: l.items.map((i) => ({ n: i.n, ref: i.ref, due: i.due, state: i.state })) };
   }
 }
 
@@ -252,9 +257,10 @@ async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promis
   const recipient = await tx.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'p.id as person', 'p.name']).where('r.letter_id', '=', id).where('r.via', '=', 'mail').executeTakeFirstOrThrow();
   const items = await letterItems(tx, id, recipient.person, today);
   const sitting = l.sitting_id === null ? null : await tx.selectFrom('meetings').select(['title', 'date', 'time', 'place', 'series_id']).where('id', '=', l.sitting_id).executeTakeFirstOrThrow();
-  if (items.length === 0 && !sitting) throw new Refusal('conflict', 'Everything in this letter has been settled.', 'Drop it.');
+  if (items.length === 0 && !sitting) throw new Refusal('conflict', 'Nothing in this letter would be true today.', 'It goes on its day, or drop it.');
   const series = sitting?.series_id ?? (items[0] ? ((await tx.selectFrom('commitments').select('series_id').where('id', '=', items[0].commitment).executeTakeFirst())?.series_id ?? null) : null);
-  const kind = l.kind as LetterKind;
+  // what it is called goes by what is true on the day it goes: nothing due in four days is overdue
+  const kind = items.length ? items.map((i) => i.kind).sort(pressing)[0]! : (l.kind as LetterKind);
   const composed = composeLetter(
     {
       kind,
@@ -272,7 +278,7 @@ async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promis
     fillTemplate,
     await templateOf(tx, l.project_id, series, kind, l.language as Language),
   );
-  await tx.updateTable('letters').set({ subject: composed.subject, body: composed.body, short: composed.short }).where('id', '=', id).execute();
+  await tx.updateTable('letters').set({ kind, subject: composed.subject, body: composed.body, short: composed.short }).where('id', '=', id).execute();
   await tx.updateTable('letter_items').set({ n: null }).where('letter_id', '=', id).execute();
   for (const { n, commitment } of composed.numbered) {
     const row = await tx.selectFrom('letter_items').select('id').where('letter_id', '=', id).where('commitment_id', '=', commitment).where('n', 'is', null).orderBy('id').limit(1).executeTakeFirst();
@@ -294,6 +300,8 @@ async function letterItems(tx: Db, letter: number, reader: string, today: IsoDat
     const owners = await tx.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['p.id', 'p.name']).where('o.commitment_id', '=', r.id).orderBy('p.name').execute();
     const open = r.state === 'open' || r.state === 'blocked';
     if (r.kind !== 'thanks' && !open) continue;
+    // nobody is told that something is late before it is
+    if (r.kind === 'escalation' && (r.due === null || r.due >= today)) continue;
     if (r.kind !== 'escalation' && r.kind !== 'thanks' && !owners.some((o) => o.id === reader)) continue;
     const sittings = r.series_id === null ? [] : await tx.selectFrom('meetings').select('date').where('series_id', '=', r.series_id).where('sifted_at', 'is not', null).execute();
     out.push({

@@ -29,7 +29,9 @@ export interface Reply {
   words: string;
   receivedAt: string;
   how: 'mail' | 'page';
-  nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched';
+  nature: 'answer' | 'away' | 'automatic' | 'bounce' | 'unmatched' | 'put away';
+  /** the address it came from, as its writer's program wrote it */
+  address: string;
   verified: boolean;
   note: string | null;
   answers: KeptAnswer[];
@@ -39,7 +41,7 @@ const ANSWER_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'prog
 const AnswerSchema = z.object({ commitment: z.number().nullable(), kind: z.enum(ANSWER_KINDS), due: z.string().nullable(), owner: z.array(z.string()).nullable(), words: z.string(), sure: z.boolean(), reason: z.string() });
 
 /** What came back to a project, newest first. */
-export async function repliesOf(asker: Asker, db: Db, project: string, where: { letter?: number; id?: number; limit?: number } = {}): Promise<Reply[]> {
+export async function repliesOf(asker: Asker, db: Db, project: string, where: { letter?: number; id?: number; limit?: number /** instead of the project's, or beside it: mail that belongs to no project */; strays?: boolean | 'too' } = {}): Promise<Reply[]> {
   mustSee(asker, project, 'project');
   let query = db
     .selectFrom('replies as r')
@@ -47,7 +49,10 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
     .leftJoin('letters as l', 'l.id', 'lr.letter_id')
     .leftJoin('people as p', 'p.id', 'r.person_id')
     .select(['r.id', 'r.from_address', 'r.subject', 'r.words', 'r.received_at', 'r.how', 'r.nature', 'r.verified', 'r.note', 'r.person_id', 'p.name', 'l.id as letter', 'l.subject as letter_subject'])
-    .where((eb) => eb.or([eb('r.project_id', '=', project), eb.and([eb('r.project_id', 'is', null), eb('r.nature', '=', 'unmatched')])]));
+    .where((eb) => {
+      const [own, stray] = [eb('r.project_id', '=', project), eb.and([eb('r.project_id', 'is', null), eb('r.nature', '=', 'unmatched')])];
+      return where.strays === 'too' ? eb.or([own, stray]) : where.strays ? stray : own;
+    });
   if (where.letter !== undefined) query = query.where('l.id', '=', where.letter);
   if (where.id !== undefined) query = query.where('r.id', '=', where.id);
   const rows = await query
@@ -74,6 +79,7 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
     letterSubject: r.letter_subject ?? '',
     person: r.person_id,
     from: r.name ?? r.from_address,
+    address: r.from_address,
     subject: r.subject,
     words: r.words,
     receivedAt: r.received_at,

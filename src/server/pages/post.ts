@@ -1,11 +1,13 @@
 import type { LetterKind } from '../../core/letters/kinds.ts';
 import { daysAhead, fortnight, type PlannedLetter } from '../../core/letters/plan.ts';
 import type { Db } from '../database.ts';
+import { ledgerRows } from '../ledger.ts';
 import { correspondenceOf } from '../letters/correspondence.ts';
 import { type Letter, lettersOf } from '../letters/letters.ts';
 import { type Plan, planOf } from '../letters/plan.ts';
 import { type Reply, repliesOf } from '../letters/replies.ts';
 import { calendarOf } from '../letters/rules.ts';
+import { straysOf } from '../letters/strays.ts';
 import { meetingRows } from '../meetings.ts';
 import { type Choice, choicesOf, peopleOf } from '../people.ts';
 import { nextSitting } from '../records.ts';
@@ -42,6 +44,10 @@ export interface PostProps {
   unwritten: { meeting: number; date: string; title: string }[];
   sent: Letter[];
   replies: Reply[];
+  /** mail that belongs to no letter and no project */
+  strays: Reply[];
+  /** commitments that mail can be about */
+  open: { ref: string; text: string }[];
   silent: { person: string; name: string; silentFor: number; unanswered: number; never: boolean; lastWritten: string | null; bounced: string | null }[];
   people: Choice[];
   next: string | null;
@@ -69,6 +75,8 @@ export async function postPage({ db, asker, project, today }: PageSession): Prom
     unwritten: meetings.filter((m) => m.records > 0 && m.findsLeft === 0 && m.letter === 'none').map((m) => ({ meeting: m.id, date: m.date, title: `${m.title}${m.number ? ` no. ${m.number}` : ''}` })),
     sent: sent.slice(0, 40),
     replies,
+    strays: await straysOf(asker, db, project),
+    open: (await ledgerRows(asker, db, { project, lives: false, limit: 2000 })).map((r) => ({ ref: r.ref, text: r.text })),
     silent: silence.filter((s) => s.silentFor !== null && (s.silentFor >= 3 || s.bounced)).map((s) => ({ person: s.person, name: names.get(s.person) ?? s.person, silentFor: s.silentFor!, unanswered: s.unanswered, never: s.neverAnswered, lastWritten: s.lastWritten, bounced: s.bounced })),
     people: choicesOf(people, asker),
     next: await firstSitting(db, project, today),

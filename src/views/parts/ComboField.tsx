@@ -70,7 +70,7 @@ export function ComboField<V>({ label, placeholder, options, onPick, onLeave }: 
         onKeyDown={key}
       />
       {shown.length === 0 && <span className="read bad">Nothing here is called that.</span>}
-      <ul className="choices" id={list} role="listbox" aria-label={label}>
+      <ul className="choices" id={list} role="listbox">
         {shown.map((o, i) => (
           <li key={`${o.label} ${o.note ?? ''}`} role="option" aria-selected={i === at} tabIndex={-1} onMouseDown={(e) => e.preventDefault()} onClick={() => onPick(o.value)}>
             {o.label} {o.note && <span>{o.note}</span>}

@@ -4,6 +4,8 @@ export class Refused extends Error {
     message: string,
     readonly advice: string | null,
     readonly line: number | null,
+    /** it goes through when it is asked for once more, and says so */
+    readonly insist = false,
   ) {
     super(message);
   }
@@ -18,8 +20,8 @@ export function wentWrong(error: unknown): { head: string; rest: string | undefi
 async function answerOf<T>(response: Response): Promise<T> {
   const value = await response.json().catch(() => null);
   if (response.ok && value !== null) return value as T;
-  const said = (value as { error?: { message: string; advice: string | null; line: number | null } } | null)?.error;
-  throw new Refused(said?.message ?? 'The server did not answer as expected.', said?.advice ?? 'Nothing was lost; try once more.', said?.line ?? null);
+  const said = (value as { error?: { message: string; advice: string | null; line: number | null; code?: string } } | null)?.error;
+  throw new Refused(said?.message ?? 'The server did not answer as expected.', said?.advice ?? 'Nothing was lost; try once more.', said?.line ?? null, said?.code === 'insist');
 }
 
 /** Sends JSON and gives the answer; throws {@link Refused} with words to show. */

@@ -27,6 +27,8 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
   const [busy, setBusy] = useState(false);
   const [said, setSaid] = useState<Said | null>(null);
   const text = useRef<HTMLTextAreaElement>(null);
+  /** it was asked whether it goes as the second letter of a day */
+  const asked = useRef(false);
   const sent = letter.state === 'sent' || letter.state === 'withdrawn';
   const under = letter.state === 'queued';
   const roundUp = letter.kind === 'round-up';
@@ -85,7 +87,9 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
     setSaid({ head: `Sending to ${to.size}` });
     try {
       if (changed) await save();
-      const out = await post<Letter>(`/api/letters/${letter.id}`, { do: 'send' });
+      const insist = asked.current;
+      asked.current = false;
+      const out = await post<Letter>(`/api/letters/${letter.id}`, { do: 'send', insist });
       setLetter(out);
       const refusedBy = out.recipients.filter((r) => r.state === 'refused');
       const later = out.recipients.find((r) => r.nextTry && r.error);
@@ -95,6 +99,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
       else setWrong(null);
       setSaid({ head: out.state === 'sent' ? 'Sent' : out.state === 'queued' ? 'Waits to go' : gone ? 'Sent in part' : 'Not sent', rest: `${gone} of ${out.recipients.length} letters went out`, bad: out.state !== 'sent' });
     } catch (error) {
+      asked.current = error instanceof Refused && error.insist;
       refused(error);
     }
     setBusy(false);
@@ -235,7 +240,11 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
               </label>
             </p>
           )}
-          {letter.unreachable.length > 0 && <p className="soon n13">No address is known of {letter.unreachable.join(', ')}.</p>}
+          {letter.unreachable.length > 0 && (
+            <p className="soon n13">
+              {letter.unreachable.join(', ')} {letter.unreachable.length > 1 ? 'have' : 'has'} no mail address.
+            </p>
+          )}
           {letter.newestMinutes !== null && (
             <p className="n13">
               <label>

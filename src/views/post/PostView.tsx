@@ -3,6 +3,7 @@ import { shortDay } from '../../core/language/days.ts';
 import type { Letter } from '../../server/letters/letters.ts';
 import type { Marked } from '../../server/letters/plan.ts';
 import type { KeptAnswer, Reply, TakeAnswer } from '../../server/letters/replies.ts';
+import type { StrayChange } from '../../server/letters/strays.ts';
 import type { PostProps, ToCome } from '../../server/pages/post.ts';
 import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
@@ -12,14 +13,17 @@ import { type AnswerDraft, draftOf, takeOf } from './answer-draft.ts';
 import { ANSWERED, type Entry, lineOf, sectionsOf, standIn } from './entries.ts';
 import { Plan } from './Plan.tsx';
 import { LetterSheet, PlannedSheet, ReplySheet } from './Sheets.tsx';
+import { StrayActs, type StrayField } from './StrayActs.tsx';
 
 /** Post: the letter plan above, the letter or answer that is looked at left, and what waits, came back and went out right. */
 export default function PostView(props: PostProps) {
   const { today } = props;
   const [toCome, setToCome] = useState(props.toCome);
   const [replies, setReplies] = useState(props.replies);
+  const [strays, setStrays] = useState(props.strays);
+  const [strayField, setStrayField] = useState<StrayField>(null);
   const [drafts] = useState(props.drafts);
-  const sections = useMemo(() => sectionsOf({ ...props, toCome, replies, drafts }), [props, toCome, replies, drafts]);
+  const sections = useMemo(() => sectionsOf({ ...props, toCome, replies, strays, drafts }), [props, toCome, replies, strays, drafts]);
   const entries = useMemo(() => sections.flatMap((s) => s.entries), [sections]);
   const [id, setId] = useState(entries[0]?.id ?? '');
   const [moving, setMoving] = useState(false);
@@ -41,6 +45,8 @@ export default function PostView(props: PostProps) {
     setSaid({ head: e.message, ...(e.advice ? { rest: e.advice } : {}), bad: true });
   };
   const planned = entry?.at === 'planned' ? entry.letter : null;
+  /** the letter that was asked about before it goes as the second of a day */
+  const asked = useRef<string | null>(null);
 
   const mark = async (what: 'hold' | 'release' | 'drop' | 'move', until?: string) => {
     if (!planned || busy) return;
@@ -49,16 +55,17 @@ export default function PostView(props: PostProps) {
     try {
       const marked = await post<Marked>('/api/plan', { do: what, to: planned.to, day: planned.day, ...(until ? { until } : {}) });
       const same = (l: ToCome) => l.to === planned.to && l.day === planned.day && l.held === planned.held;
-      const joined = until ? toCome.find((l) => l.to === planned.to && l.day === until && !l.held) : undefined;
+      const moved = marked.day ?? until;
+      const joined = moved ? toCome.find((l) => l.to === planned.to && l.day === moved && !l.held) : undefined;
       const after = toCome.flatMap((l) => {
         if (joined && l === joined) return [{ ...l, about: [...l.about, ...planned.about] }];
         if (!same(l)) return [l];
         if (what === 'drop' || joined) return [];
-        return [{ ...l, held: what === 'hold', day: until ?? l.day }];
+        return [{ ...l, held: what === 'hold', day: moved ?? l.day }];
       });
       setToCome(after);
       setMoving(false);
-      const heads = { hold: 'Held', release: 'Released', drop: 'Dropped', move: `Moved to ${until ? shortDay(until) : ''}` };
+      const heads = { hold: 'Held', release: 'Released', drop: 'Dropped', move: `Moved to ${moved ? shortDay(moved) : ''}${moved !== until ? ', the next day they work' : ''}` };
       setSaid({
         head: heads[what],
         rest: `letter to ${planned.name}${joined ? '; it goes with the one of that day' : ''}`,
@@ -81,13 +88,16 @@ export default function PostView(props: PostProps) {
     if (entry?.at === 'draft') return location.assign(entry.letter.meeting ? `/meetings/${entry.letter.meeting}/follow-up` : `/post/letters/${entry.letter.id}`);
     if (!planned) return;
     setBusy(true);
+    const insist = asked.current === entry?.id;
+    asked.current = null;
     setSaid({ head: `Writing to ${planned.name}` });
     try {
-      const letter = await post<Letter>('/api/plan', { do: 'send', to: planned.to, day: planned.day });
+      const letter = await post<Letter>('/api/plan', { do: 'send', to: planned.to, day: planned.day, insist });
       const r = letter.recipients[0];
       setToCome(toCome.filter((l) => !(l.to === planned.to && l.day === planned.day && l.held === planned.held)));
       setSaid(r?.state === 'sent' ? { head: 'Gone', rest: `to ${planned.name}: ${letter.subject}` } : { head: r?.error ?? 'On its way', rest: r?.nextTry ? `nothing is lost: it is tried again at ${r.nextTry.slice(11, 16)} UTC` : 'it waits among the drafts', bad: true });
     } catch (error) {
+      if (error instanceof Refused && error.insist) asked.current = entry?.id ?? null;
       wrong(error);
     }
     setBusy(false);
@@ -126,6 +136,20 @@ export default function PostView(props: PostProps) {
         rest: a?.ref ? `${a.ref} ${body.do === 'take' ? (ANSWERED[body.kind ?? a.kind] ?? '') : ''}` : (a?.words.slice(0, 60) ?? ''),
         undo: body.do === 'reopen' ? undefined : () => void settle(answer, { do: 'reopen' }),
       });
+    } catch (error) {
+      wrong(error);
+    }
+  };
+  /** Settles mail that belongs to no letter; what was put away can be brought back. */
+  const stray = async (r: Reply, change: StrayChange) => {
+    try {
+      const { reply: now } = await post<{ reply: Reply }>(`/api/replies/${r.id}`, change);
+      setStrayField(null);
+      setStrays((all) => all.filter((x) => x.id !== r.id));
+      setReplies((all) => (all.some((x) => x.id === now.id) ? all.map((x) => (x.id === now.id ? now : x)) : [now, ...all]));
+      if (change.do === 'about' || change.do === 'from') setId(`reply ${now.id}`);
+      const heads = { about: 'Matched', from: 'Kept', 'put away': 'Put away', 'bring back': 'Brought back', correct: 'Corrected and sent again' };
+      setSaid({ head: heads[change.do], rest: now.subject || now.address, ...(change.do === 'put away' ? { undo: () => void stray(now, { do: 'bring back' }) } : {}) });
     } catch (error) {
       wrong(error);
     }
@@ -200,7 +224,11 @@ export default function PostView(props: PostProps) {
               </a>
             </div>
           )}
-          {reply && <ReplySheet reply={reply} today={today} at={current?.words ?? null} />}
+          {reply && (
+            <ReplySheet reply={reply} today={today} at={current?.words ?? null}>
+              <StrayActs key={reply.id} reply={reply} people={props.people} open={props.open} field={strayField} onField={setStrayField} onChange={(c) => void stray(reply, c)} />
+            </ReplySheet>
+          )}
         </section>
         <div className="post-right">
           {reply && reply.answers.length > 0 && (
@@ -276,18 +304,21 @@ export default function PostView(props: PostProps) {
           { key: 'g', does: 'let the letter go', ...(reply ? {} : { line: 'Go' }), run: () => void send() },
           { key: 'h', does: 'hold the letter, or release it', ...(reply ? {} : { line: 'Hold' }), run: () => void mark(planned?.held ? 'release' : 'hold') },
           { key: 'm', does: 'move the letter to another day', ...(reply ? {} : { line: 'Move' }), run: () => planned && setMoving(true) },
-          { key: 'x', does: 'drop the letter', run: () => void mark('drop') },
+          { key: 'x', does: 'drop the letter, or put mail away that belongs to none', run: () => void (reply?.nature === 'unmatched' ? stray(reply, { do: 'put away' }) : mark('drop')) },
+          { key: 'a', does: 'say what mail is about that belongs to no letter, or correct an address', run: () => (reply?.nature === 'bounce' ? setStrayField('correct') : reply?.nature === 'unmatched' && setStrayField('about')) },
+          { key: 'u', does: 'bring back mail that was put away', run: () => reply?.nature === 'put away' && void stray(reply, { do: 'bring back' }) },
           { key: 'e', does: 'edit the letter, or change what was read', run: () => (current ? setEditing('kind') : void write()) },
           { key: 't', does: 'take what was read from the answer', ...(reply ? { line: 'Take' } : {}), run: () => current && take(current) },
           { key: 'p', does: 'pass it', ...(reply ? { line: 'Pass' } : {}), run: () => current && void settle(current.id, { do: 'pass' }) },
           { key: 'd', does: 'change the date that was read', run: () => current && setEditing('due') },
-          { key: 'o', does: 'change the owner that was read', run: () => current && setEditing('owner') },
+          { key: 'o', does: 'change the owner that was read', run: () => (reply?.nature === 'unmatched' ? setStrayField('from') : current && setEditing('owner')) },
           {
             key: 'Escape',
             does: 'leave what is being changed',
             run: () => {
               setEditing(null);
               setMoving(false);
+              setStrayField(null);
             },
           },
           { key: 'c', does: 'the letter as a chat message, and back', run: () => setForm((f) => (f === 'mail' ? 'chat' : 'mail')) },

@@ -42,6 +42,7 @@ export function PlannedSheet({ letter, today, hour, form, onForm, children }: { 
           </button>
         </p>
       </header>
+      {view && view.goesOn !== today && <p className="moss n13">As it will read on {shortDay(view.goesOn)}. Sent today, it tells how things stand today.</p>}
       {wrong && (
         <p className="notice" role="alert">
           <b>{wrong}</b>
@@ -153,7 +154,7 @@ export function LetterSheet({ letter, today }: { letter: Letter; today: string }
 }
 
 /** An answer as it was written, with the words that were read marked. */
-export function ReplySheet({ reply, today, at }: { reply: Reply; today: string; at: string | null }) {
+export function ReplySheet({ reply, today, at, children }: { reply: Reply; today: string; at: string | null; children?: React.ReactNode }) {
   const marked = useMemo(
     () =>
       markWords(
@@ -171,6 +172,7 @@ export function ReplySheet({ reply, today, at }: { reply: Reply; today: string; 
           <span>{reply.how === 'page' ? 'on their page' : 'by mail'}</span>
         </p>
         <h2>{reply.from}</h2>
+        {reply.how === 'mail' && reply.address !== reply.from && <p className="moss n13">{reply.address}</p>}
         <p className="to">
           {reply.letter ? (
             <>
@@ -203,6 +205,7 @@ export function ReplySheet({ reply, today, at }: { reply: Reply; today: string; 
           </div>
         ))}
       </div>
+      {children}
     </>
   );
 }

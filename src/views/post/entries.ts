@@ -18,7 +18,7 @@ export interface Section {
 export const waits = (r: Reply) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched';
 
 /** Lists of the page, in the order of what needs a person first. */
-export function sectionsOf(p: Pick<PostProps, 'toCome' | 'drafts' | 'unwritten' | 'replies' | 'sent' | 'today'>): Section[] {
+export function sectionsOf(p: Pick<PostProps, 'toCome' | 'drafts' | 'unwritten' | 'replies' | 'strays' | 'sent' | 'today'>): Section[] {
   const planned = (letters: readonly ToCome[]): Entry[] => letters.map((letter) => ({ at: 'planned', id: `plan ${letter.to} ${letter.day} ${letter.held}`, letter }));
   const back = p.replies.filter(waits);
   const today: Entry[] = [...p.drafts.map((letter): Entry => ({ at: 'draft', id: `draft ${letter.id}`, letter })), ...planned(p.toCome.filter((l) => l.day <= p.today && !l.held)), ...p.unwritten.map((meeting): Entry => ({ at: 'unwritten', id: `meeting ${meeting.meeting}`, meeting }))];
@@ -27,6 +27,7 @@ export function sectionsOf(p: Pick<PostProps, 'toCome' | 'drafts' | 'unwritten' 
   const settled = p.replies.filter((r) => !waits(r));
   return [
     { title: 'Came back, to look at', count: `${back.length}`, entries: back.map((reply): Entry => ({ at: 'reply', id: `reply ${reply.id}`, reply })), empty: null },
+    { title: 'From nobody we know', count: `${p.strays.length}`, entries: p.strays.map((reply): Entry => ({ at: 'reply', id: `reply ${reply.id}`, reply })), empty: null },
     { title: 'Waiting for your look', count: `${today.length}`, entries: today, empty: 'No letter waits today.' },
     { title: 'Held', count: `${held.length}`, entries: planned(held), empty: null },
     { title: 'To come', count: `${later.length} in this fortnight`, entries: planned(later), empty: null },
@@ -49,7 +50,7 @@ export function lineOf(e: Entry, today: string): { who: string; what: string; en
   switch (e.at) {
     case 'planned': {
       const late = e.letter.kind === 'overdue' || e.letter.kind === 'escalation';
-      return { who: e.letter.name, what: `${refs(e.letter.about)}, ${KIND[e.letter.kind] ?? e.letter.kind}`, end: e.letter.held ? 'held' : e.letter.day === today ? (e.letter.byItself ? 'by itself' : 'today') : shortDay(e.letter.day), tone: late ? 'late' : '' };
+      return { who: e.letter.name, what: [...new Set([refs(e.letter.about), KIND[e.letter.kind] ?? e.letter.kind])].join(', '), end: e.letter.held ? 'held' : e.letter.day === today ? (e.letter.byItself ? 'by itself' : 'today') : shortDay(e.letter.day), tone: late ? 'late' : '' };
     }
     case 'draft': {
       const l = e.letter;
@@ -69,14 +70,14 @@ export function lineOf(e: Entry, today: string): { who: string; what: string; en
       const what =
         r.nature === 'bounce'
           ? `not delivered: ${r.note}`
-          : r.nature === 'away' || r.nature === 'automatic'
+          : r.nature === 'away' || r.nature === 'automatic' || r.nature === 'put away'
             ? (r.note ?? '')
             : r.nature === 'unmatched'
               ? r.subject || 'no subject'
               : open > 0
                 ? r.words.replace(/\s+/g, ' ')
                 : listOf(r.answers.filter((a) => a.verdict === 'taken').map((a) => `${a.ref ?? 'a word'} ${ANSWERED[a.kind] ?? a.kind}`)) || r.words.replace(/\s+/g, ' ') || 'nothing in it';
-      return { who: r.from, what, end: r.receivedAt.slice(0, 10) === today ? r.receivedAt.slice(11, 16) : shortDay(r.receivedAt.slice(0, 10)), tone: r.nature === 'bounce' ? 'late' : '' };
+      return { who: r.nature === 'unmatched' ? r.address : r.from, what, end: r.receivedAt.slice(0, 10) === today ? r.receivedAt.slice(11, 16) : shortDay(r.receivedAt.slice(0, 10)), tone: r.nature === 'bounce' ? 'late' : '' };
     }
     default: {
       const l = e.letter;

@@ -30,7 +30,7 @@ const input = (i: Partial<ComposeInput>): ComposeInput => ({
 describe('a letter', () => {
   it('says what, when and how late, numbered so that it can be answered', () => {
     const letter = composeLetter(input({ items: [item({}), item({ commitment: 2, ref: 'C-39', text: 'Hoist certificate.', due: '2026-03-05', kind: 'reminder', moved: 0 }), item({ commitment: 3, ref: 'C-40', text: 'Fire plan', due: null, kind: 'reminder' })] }), fill);
-    expect(letter.subject).toBe('3 things of yours, 1 late');
+    expect(letter.subject).toBe('3 of your actions, 1 late');
     expect(letter.body).toContain('Dear Bram,');
     expect(letter.body).toContain('Late\n1. C-26  Signed weights to Ruth. Due Fri 27 Feb, 6 days late.');
     expect(letter.body).toContain('Due soon\n2. C-39  Hoist certificate. Due today.\n3. C-40  Fire plan. No date yet.');
@@ -171,5 +171,21 @@ describe('trying again', () => {
     const days = (at.getTime() - start.getTime()) / 86_400_000;
     expect(days).toBeGreaterThan(4);
     expect(days).toBeLessThan(5);
+  });
+});
+
+describe('letters in every language, kind, tone and length', () => {
+  const all = LANGUAGES.flatMap((language) => LETTER_KINDS.filter((k) => k !== 'round-up').flatMap((kind) => TONES.flatMap((tone) => [1, 2].map((count) => ({ language, kind, tone, count })))));
+  it.each(all)('$language $kind $tone, $count', ({ language, kind, tone, count }) => {
+    const items = Array.from({ length: count }, (_, k) => item({ commitment: k + 1, ref: `C-${k + 1}`, text: 'Hoist certificate to Mirela', due: '2026-11-30', kind }));
+    const sitting = { title: 'Works call', date: '2026-11-30', time: '10:00', place: '' };
+    const letter = composeLetter(input({ language, kind, tone, today: '2026-12-02', items: kind === 'invitation' ? [] : items, sitting: kind === 'invitation' ? sitting : null, length: 'everything' }), fill);
+    const text = `${letter.subject}\n${letter.body}`;
+    // no stray stops, no empty variables, no doubled words
+    expect(text).not.toMatch(/(?<!\.)\.\.(?!\.)|\{\{|\{%|undefined|null| ,|\(\)|(?<!\p{L})(\p{L}+),? \1(?!\p{L})/u);
+    const [greeting, , first] = letter.body.split('\n');
+    expect(greeting).toMatch(/[,:]$/);
+    if (language === 'de') expect(first).toMatch(/^\p{Ll}|^(?:Works call|\p{Lu})/u);
+    else expect(first).toMatch(/^[¿¡]?\p{Lu}/u);
   });
 });

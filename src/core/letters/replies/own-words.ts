@@ -52,8 +52,8 @@ export function ownWords(text: string, name: string, names: readonly string[] = 
     if (end >= 0) signed = p.line;
   }
   // alone in a mail, “Sent with the pilot boat” is an answer
-  if (out.length === 0) for (const p of own(messages)) if (p.below && p.lines.every((l) => sentWith(l)) && out.length === 0) out.push({ lines: p.lines, under: null });
-  return out;
+  const alone = out.length === 0 ? own(messages).find((p) => p.below && p.lines.every((l) => sentWith(l))) : undefined;
+  return alone ? [{ lines: alone.lines, under: null }] : out;
 }
 
 const sentWithBelow = (line: string, below: boolean) => below && sentWith(line);

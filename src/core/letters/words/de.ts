@@ -47,15 +47,15 @@ export const DE: LetterWords = {
     overdue: {
       subject: '{% if count == 1 %}{{ items[0].ref }}, {{ items[0].when }}: {{ items[0].text }}{% else %}{{ count }} Aufgaben, {{ lateCount }} überfällig{% endif %}',
       plain: 'der Termin hierfür ist vorbei. Ist es erledigt? Wenn nicht, nennen Sie bitte einen Tag.',
-      warmer: 'der Termin hierfür ist verstrichen. Wenn es erledigt ist, genügt ein Wort; wenn etwas im Weg steht: kann ich helfen?',
+      warmer: 'der Termin hierfür ist verstrichen. Wenn es erledigt ist, genügt ein Wort; falls etwas im Weg steht: Kann ich helfen?',
       firmer: 'dies ist überfällig, und andere warten darauf. Bitte nennen Sie heute einen verbindlichen Termin.',
       short: '{{ recipient.first }}, überfällig: {{ list }}. Erledigt, oder bis wann? {{ link }}',
     },
     escalation: {
       subject: '{% if count == 1 %}Überfällig: {{ items[0].ref }}, {{ items[0].text }} ({{ items[0].owner }}){% else %}{{ count }} Aufgaben bei anderen überfällig{% endif %}',
-      plain: 'dies ist überfällig, und Nachfragen hat nichts bewegt. Ich sage es Ihnen, damit wir entscheiden können.',
-      warmer: 'hierbei wäre mir Ihre Hilfe viel wert: es ist überfällig, und Nachfragen hat nichts bewegt.',
-      firmer: 'dies ist überfällig, Nachfragen hat nicht geholfen, und es braucht eine Entscheidung von Ihnen.',
+      plain: 'dies ist überfällig, und meine Erinnerungen haben nichts bewirkt. Wie wollen wir weiter vorgehen?',
+      warmer: 'hierbei würde mir Ihre Unterstützung sehr helfen: Es ist überfällig, und meine Erinnerungen haben nichts bewirkt.',
+      firmer: 'dies ist überfällig, meine Erinnerungen blieben ohne Wirkung, und wir brauchen nun Ihre Entscheidung.',
       short: '{{ recipient.first }}, bei anderen überfällig: {{ list }}.',
     },
     digest: {

@@ -53,9 +53,9 @@ export const ES: LetterWords = {
     },
     escalation: {
       subject: '{% if count == 1 %}Con retraso: {{ items[0].ref }}, {{ items[0].text }} ({{ items[0].owner }}){% else %}{{ count }} tareas con retraso en otras manos{% endif %}',
-      plain: 'esto va con retraso y preguntar no lo ha movido. Se lo digo para que podamos decidir.',
-      warmer: 'agradecería su ayuda: va con retraso y preguntar no lo ha movido.',
-      firmer: 'esto va con retraso, preguntar no ha servido y hace falta una decisión suya.',
+      plain: 'esto va con retraso y mis recordatorios no han servido. ¿Podemos decidir cómo seguir?',
+      warmer: 'agradecería su ayuda: va con retraso y mis recordatorios no han servido.',
+      firmer: 'esto va con retraso, mis recordatorios no han servido y necesitamos su decisión.',
       short: '{{ recipient.first }}, con retraso en otras manos: {{ list }}.',
     },
     digest: {

@@ -53,7 +53,7 @@ export const FR: LetterWords = {
     },
     escalation: {
       subject: '{% if count == 1 %}En retard : {{ items[0].ref }}, {{ items[0].text }} ({{ items[0].owner }}){% else %}{{ count }} actions en retard chez d’autres{% endif %}',
-      plain: 'c’est en retard et les relances n’ont rien changé. Je vous le dis pour que nous décidions.',
+      plain: 'c’est en retard et les relances n’ont rien changé. Pouvons-nous décider ensemble de la suite ?',
       warmer: 'votre aide me serait précieuse : c’est en retard et les relances n’ont rien changé.',
       firmer: 'c’est en retard, les relances n’ont pas suffi, et il faut une décision de votre part.',
       short: '{{ recipient.first }}, en retard chez d’autres : {{ list }}.',

@@ -53,9 +53,9 @@ export const PT: LetterWords = {
     },
     escalation: {
       subject: '{% if count == 1 %}Em atraso: {{ items[0].ref }}, {{ items[0].text }} ({{ items[0].owner }}){% else %}{{ count }} tarefas em atraso com outros{% endif %}',
-      plain: 'isto está em atraso e perguntar não o moveu. Digo-lho para que possamos decidir.',
-      warmer: 'a sua ajuda seria preciosa: está em atraso e perguntar não o moveu.',
-      firmer: 'isto está em atraso, perguntar não ajudou e precisa de uma decisão sua.',
+      plain: 'isto está em atraso e os meus lembretes não resultaram. Podemos decidir como avançar?',
+      warmer: 'a sua ajuda seria preciosa: está em atraso e os meus lembretes não resultaram.',
+      firmer: 'isto está em atraso, os meus lembretes não resultaram e precisamos da sua decisão.',
       short: '{{ recipient.first }}, em atraso com outros: {{ list }}.',
     },
     digest: {

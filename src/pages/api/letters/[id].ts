@@ -3,6 +3,7 @@ import { theCarriers } from '../../../server/background.ts';
 import { today } from '../../../server/clock.ts';
 import { endpoint } from '../../../server/http.ts';
 import { editLetter, LetterEditSchema, letterAs, letterById, withdrawLetter } from '../../../server/letters/letters.ts';
+import { mustBeFirstOfTheDay } from '../../../server/letters/one-a-day.ts';
 import { ComposeSchema, composeAnew } from '../../../server/letters/plan.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { recomposeRoundUp } from '../../../server/letters/round-up.ts';
@@ -12,7 +13,7 @@ const Body = z.discriminatedUnion('do', [
   LetterEditSchema.extend({ do: z.literal('save') }),
   z.object({ do: z.literal('preview'), subject: z.string().max(300), body: z.string().max(50_000), name: z.string().max(120), mail: z.string().max(200) }),
   ComposeSchema.extend({ do: z.literal('compose') }),
-  z.object({ do: z.literal('send') }),
+  z.object({ do: z.literal('send'), insist: z.boolean().optional() }),
   z.object({ do: z.literal('test') }),
   z.object({ do: z.literal('drop') }),
 ]);
@@ -21,8 +22,12 @@ export const POST = endpoint(Body, async ({ asker, db, body, id }) => {
   switch (body.do) {
     case 'save':
       return editLetter(asker, db, id, body);
-    case 'send':
+    case 'send': {
+      const letter = await letterById(asker, db, id);
+      const people = letter.recipients.filter((r) => r.id !== 'chat' && r.state !== 'sent').map((r) => r.id);
+      if (!body.insist && letter.kind !== 'round-up') await mustBeFirstOfTheDay(db, letter.project, people, today(), id);
       return sendLetter(asker, db, id, theCarriers());
+    }
     case 'test':
       return sendTest(asker, db, id, theCarriers().mail);
     case 'drop':

@@ -1,0 +1,25 @@
+import type { Db } from '../database.ts';
+import { Refusal } from '../refusal.ts';
+
+/**
+ * Asks before somebody gets a second letter on one day: one letter a person a day is the rule of the plan, and a hand may
+ * break it only knowingly. Round-ups are not counted: they go to all who were invited.
+ * @param except the letter that is to go
+ * @throws Refusal of the kind `insist`
+ */
+export async function mustBeFirstOfTheDay(db: Db, project: string, to: readonly string[], today: string, except: number | null): Promise<void> {
+  if (to.length === 0) return;
+  const sent = await db
+    .selectFrom('letter_recipients as r')
+    .innerJoin('letters as l', 'l.id', 'r.letter_id')
+    .innerJoin('people as p', 'p.id', 'r.person_id')
+    .select(['p.name', 'l.subject', 'l.id'])
+    .where('l.project_id', '=', project)
+    .where('r.person_id', 'in', [...to])
+    .where('l.kind', '!=', 'round-up')
+    .where((eb) => eb.or([eb('r.sent_at', '>=', today), eb('l.state', '=', 'queued')]))
+    .where('l.id', '!=', except ?? -1)
+    .orderBy('r.sent_at', 'desc')
+    .executeTakeFirst();
+  if (sent) throw new Refusal('insist', `${sent.name} already has a letter of today: “${sent.subject.slice(0, 80)}”.`, 'Press G again to send this one too, or move it to another day.');
+}

@@ -1,0 +1,81 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Asker } from '../../../src/server/asker.ts';
+import type { Db } from '../../../src/server/database.ts';
+import { receiveMail } from '../../../src/server/letters/inbound.ts';
+import { repliesOf, takeAnswer } from '../../../src/server/letters/replies.ts';
+import { correctAddress, settleStray, straysOf } from '../../../src/server/letters/strays.ts';
+import { ledgerRows } from '../../../src/server/ledger.ts';
+import { demoWorld, TODAY } from '../world.ts';
+
+const P = 'quiet-crossing';
+let db: Db;
+let asker: Asker;
+let n = 0;
+const mail = (headers: string, text: string) => Buffer.from(`Message-ID: <m${++n}@x.example>\r\n${headers}\r\n\r\n${text.replace(/\n/g, '\r\n')}\r\n`);
+const receive = (headers: string, text: string, from = 'x@y.example') => receiveMail(db, mail(headers, text), { to: ['answers@ottik.example'], from }, TODAY);
+
+beforeAll(async () => {
+  ({ db, asker } = await demoWorld());
+});
+afterAll(() => db.destroy());
+
+/** A letter that went to Bram, as it stands in the database. */
+const sent = () => db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').selectAll('r').where('r.sent_at', 'is not', null).where('l.project_id', '=', P).where('l.kind', '!=', 'round-up').where('r.token', 'is not', null).executeTakeFirstOrThrow();
+
+describe('mail that belongs to no letter', () => {
+  it('from a stranger belongs to no project, is shown by its address, and is settled by saying what it is about', async () => {
+    const [before, others] = [await repliesOf(asker, db, P), await straysOf(asker, db, P)];
+    await receive('From: "Somebody Else" <else@far.example>\r\nSubject: The hoist', 'The certificate is done.');
+    expect(await repliesOf(asker, db, P)).toHaveLength(before.length);
+    const strays = await straysOf(asker, db, P);
+    expect(strays).toHaveLength(others.length + 1);
+    expect(strays[0]).toMatchObject({ person: null, from: 'Somebody Else <else@far.example>', nature: 'unmatched' });
+    const [open] = await ledgerRows(asker, db, { project: P });
+    const settled = await settleStray(asker, db, P, strays[0]!.id, { do: 'about', refs: [open!.ref] }, TODAY);
+    // a hand said what it is about; what it says is still to be looked at, and it is nobody's of the project
+    expect(settled).toMatchObject({ nature: 'answer', person: null, verified: false, answers: [{ ref: open!.ref, kind: 'done', sure: false, verdict: 'open' }] });
+    await takeAnswer(asker, db, settled.answers[0]!.id, {}, TODAY);
+    expect((await ledgerRows(asker, db, { project: P, state: 'all', ids: [open!.id] }))[0]!.state).toBe('done');
+    await expect(settleStray(asker, db, P, settled.id, { do: 'put away' }, TODAY)).rejects.toThrow('settled already');
+  });
+  it('from somebody who is known is shown in the project whose letters they get', async () => {
+    const { mail: address, person_id } = await sent();
+    await receive(`From: <${address}>\r\nSubject: Something else`, 'Are we still on for Monday?');
+    expect((await repliesOf(asker, db, P))[0]).toMatchObject({ person: person_id, nature: 'unmatched', subject: 'Something else' });
+  });
+  it('is put away and brought back', async () => {
+    await receive('From: <ads@far.example>\r\nSubject: Offers', 'Buy ropes.');
+    const [stray] = await straysOf(asker, db, P);
+    expect(await settleStray(asker, db, P, stray!.id, { do: 'put away' }, TODAY)).toMatchObject({ nature: 'put away' });
+    expect(await settleStray(asker, db, P, stray!.id, { do: 'bring back' }, TODAY)).toMatchObject({ nature: 'unmatched' });
+    await expect(settleStray(asker, db, P, stray!.id, { do: 'about', refs: ['C-99999'] }, TODAY)).rejects.toThrow('There is no C-99999');
+  });
+});
+
+describe('whoever answers through somebody’s thread', () => {
+  it('is shown as the address they wrote from, not as that person', async () => {
+    const r = await sent();
+    await receive(`From: "Other Hand" <other@far.example>\r\nTo: answers+${r.token}@ottik.example\r\nSubject: Re: it`, '1 done');
+    expect((await repliesOf(asker, db, P))[0]).toMatchObject({ person: null, from: 'Other Hand <other@far.example>', verified: false });
+  });
+  it('with the empty sender of a mail server is no answer, whatever it quotes', async () => {
+    const r = await sent();
+    await receive(`From: <>\r\nTo: answers+${r.token}@ottik.example\r\nSubject: Your message`, `Delivery to the following recipient failed permanently:\n\n${r.mail}\n\n550 5.1.1 user unknown\n\n1 done`, '');
+    expect((await repliesOf(asker, db, P))[0]).toMatchObject({ nature: 'bounce', note: 'the address does not exist', answers: [] });
+  });
+});
+
+it('a bounced address is corrected where the bounce is shown, and the letter goes again to the new one', async () => {
+  const [bounce] = await repliesOf(asker, db, P);
+  await expect(correctAddress(asker, db, P, bounce!.id, 'ines.falk@marrowsound.example')).rejects.toThrow(/already|failed/);
+  const { letter } = await correctAddress(asker, db, P, bounce!.id, 'new.address@far.example');
+  expect(await db.selectFrom('letter_recipients').select(['mail', 'state', 'error']).where('letter_id', '=', letter).executeTakeFirstOrThrow()).toEqual({ mail: 'new.address@far.example', state: 'waiting', error: null });
+  expect((await repliesOf(asker, db, P, { id: bounce!.id }))[0]!.note).toBe('corrected to new.address@far.example');
+});
+
+it('counts from the day its writer sent it on', async () => {
+  const r = await sent();
+  // 22:30 on Thursday where it was written is Friday in UTC
+  await receive(`From: <${r.mail}>\r\nTo: answers+${r.token}@ottik.example\r\nDate: Wed, 4 Mar 2026 22:30:00 -0500\r\nSubject: Re: it`, '1 tomorrow');
+  expect((await repliesOf(asker, db, P))[0]!.answers[0]).toMatchObject({ kind: 'moved', due: '2026-03-05' });
+});

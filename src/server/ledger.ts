@@ -279,7 +279,9 @@ export interface LedgerCounts {
 /** Exact counts of a project's Ledger, however long it is. */
 export async function ledgerCounts(asker: Asker, db: Db, project: string, today: string, weekFrom: string): Promise<LedgerCounts> {
   mustSee(asker, project, 'project');
-  const open = sql`c.state IN ('open', 'blocked')`;
+  // the SQL twins of core/ledger/counted.ts
+  const standing = sql`c.state IN ('open', 'blocked')`;
+  const open = sql`c.state IN ('open', 'blocked') AND (c.put_off IS NULL OR (c.put_off != 'backlog' AND c.put_off <= ${today}))`;
   const sum = (what: ReturnType<typeof sql>) => sql<number>`COALESCE(SUM(CASE WHEN ${what} THEN 1 ELSE 0 END), 0)`;
   return db
     .selectFrom('commitments as c')
@@ -291,8 +293,8 @@ export async function ledgerCounts(asker: Asker, db: Db, project: string, today:
       sum(sql`c.state = 'dropped'`).as('dropped'),
       sum(sql`c.state = 'merged'`).as('merged'),
       sum(sql`c.state = 'done' AND c.ended_on >= ${weekFrom}`).as('doneThisWeek'),
-      sum(sql`${open} AND c.put_off IS NOT NULL AND c.put_off != 'backlog' AND c.put_off > ${today}`).as('putOff'),
-      sum(sql`${open} AND c.put_off = 'backlog'`).as('backlog'),
+      sum(sql`${standing} AND c.put_off IS NOT NULL AND c.put_off != 'backlog' AND c.put_off > ${today}`).as('putOff'),
+      sum(sql`${standing} AND c.put_off = 'backlog'`).as('backlog'),
       sql<number>`COUNT(*)`.as('all'),
     ])
     .where('c.project_id', '=', project)
@@ -300,9 +302,13 @@ export async function ledgerCounts(asker: Asker, db: Db, project: string, today:
     .executeTakeFirstOrThrow();
 }
 
-/** How many commitments of a project are open that were made before a day. */
-export async function openBefore(asker: Asker, db: Db, project: string, day: string): Promise<number> {
-  const { n } = await filtered(asker, db, { project }).where('c.made_on', '<', day).select(sql<number>`COUNT(*)`.as('n')).executeTakeFirstOrThrow();
+/** How many commitments of a project count as open that were made before a day. */
+export async function openBefore(asker: Asker, db: Db, project: string, day: string, today: string): Promise<number> {
+  const { n } = await filtered(asker, db, { project })
+    .where('c.made_on', '<', day)
+    .where((eb) => eb.or([eb('c.put_off', 'is', null), eb.and([eb('c.put_off', '!=', 'backlog'), eb('c.put_off', '<=', today)])]))
+    .select(sql<number>`COUNT(*)`.as('n'))
+    .executeTakeFirstOrThrow();
   return n;
 }
 

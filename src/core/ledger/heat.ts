@@ -1,4 +1,5 @@
 import { addDays, daysBetween, type IsoDate } from '../dates/calendar.ts';
+import { isLoose } from './state.ts';
 
 /** An open commitment as the heat of a project sees it. */
 export interface HeatInput {
@@ -8,6 +9,8 @@ export interface HeatInput {
   carried: number;
   moved: number;
   waiting: boolean;
+  /** somebody said that it needs no date */
+  undated: boolean;
 }
 
 export interface HeatReason {
@@ -42,7 +45,7 @@ const HOT = 20;
  * | carried over 3 times or more | 1 |
  * | moved 2 times or more | 1 |
  * | near: due within 3 days, and not late | 1 |
- * | loose: without owner or date | 1 |
+ * | loose: without owner, or without a date that it needs | 1 |
  *
  * From 8 points a project is warm, from 20 hot. The points are ours; what they count is common practice of project
  * reviews.
@@ -62,7 +65,7 @@ export function heatOf(open: readonly HeatInput[], today: IsoDate): Heat {
     if (daysBetween(c.lastOn, today) > SILENT) add('silent', 1);
     if (c.carried >= CARRIED) add('carried', 1);
     if (c.moved >= MOVED) add('moved', 1);
-    if (c.owner.length === 0 || c.due === null) add('loose', 1);
+    if (isLoose({ ...c, state: 'open' })) add('loose', 1);
   }
   const list = [...reasons.values()].sort((a, b) => b.points - a.points || (a.what < b.what ? -1 : 1));
   const points = list.reduce((s, r) => s + r.points, 0);

@@ -1,4 +1,5 @@
 import { addDays, isoWeek } from '../../core/dates/calendar.ts';
+import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
 import { isLoose } from '../../core/ledger/state.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
 import { briefingFor } from '../briefings.ts';
@@ -32,7 +33,7 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
     firstThing(asker, db, project, today),
   ]);
   // what is put off is out of sight until its day
-  const rows = all.filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
+  const rows = all.filter((r) => countsAsOpen(r, today));
   const upcoming = around.filter((m) => m.date >= today).slice(0, 5);
   const view = (m: MeetingRow): DayMeeting => ({ meeting: m, brief: null, lacks: lacking(m, today), bring: m.date >= today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
   const meetings = upcoming.map(view);
@@ -49,7 +50,7 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
     earlier: around.filter((m) => m.date < today).map(view),
     meetings,
     waiting: waiting.filter((w) => w.date < addDays(today, -2)),
-    late: rows.filter((r) => r.due !== null && r.due < today),
+    late: rows.filter((r) => isLate(r, today)),
     due: dueToday,
     soon: rows.filter((r) => r.due !== null && r.due > today && r.due <= addDays(today, 3)),
     loose: rows.filter(isLoose),

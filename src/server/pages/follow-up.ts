@@ -7,9 +7,9 @@ import type { PageSession } from './page.ts';
 export const mailboxAddress = () => `http://localhost:${process.env.OTTIK_MAILBOX_PORT ?? 4326}/`;
 
 /** The round-up of a meeting, with everybody it could go to. */
-export async function followUpPage({ db, asker }: PageSession, id: number, wanted: number | null = null) {
+export async function followUpPage({ db, asker, today }: PageSession, id: number, wanted: number | null = null) {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = await openBefore(asker, db, meeting.project, meeting.date);
+  const open = await openBefore(asker, db, meeting.project, meeting.date, today);
   const people = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.mail && a.id !== asker.person).map((a) => ({ id: a.id, name: a.name, mail: a.mail!, absent: !a.present }));
   const letters = await roundUpsOf(asker, db, meeting.id);
   const letter = letters.find((l) => l.id === wanted) ?? letters.find((l) => l.state === 'draft') ?? letters[0] ?? null;

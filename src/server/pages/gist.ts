@@ -40,9 +40,9 @@ export interface GistShown {
 }
 
 /** What one record of a meeting tells besides its finds. */
-export async function gistPage({ db, asker }: PageSession, id: number, asked: GistAsked): Promise<{ meeting: MeetingRow; open: number; records: { id: number; name: string }[]; shown: GistShown | null }> {
+export async function gistPage({ db, asker, today }: PageSession, id: number, asked: GistAsked): Promise<{ meeting: MeetingRow; open: number; records: { id: number; name: string }[]; shown: GistShown | null }> {
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = await openBefore(asker, db, meeting.project, meeting.date);
+  const open = await openBefore(asker, db, meeting.project, meeting.date, today);
   const kept = await db.selectFrom('records').select(['id', 'file_name']).where('meeting_id', '=', meeting.id).where('replaced_by', 'is', null).orderBy('id').execute();
   const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}` }));
   const row = kept.find((r) => r.id === asked.record) ?? kept[0];

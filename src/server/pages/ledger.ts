@@ -1,4 +1,6 @@
 import { startOfWeek } from '../../core/dates/calendar.ts';
+import type { Asker } from '../asker.ts';
+import type { Db } from '../database.ts';
 import { type LedgerCounts, type LedgerRow, ledgerCounts, ledgerRows } from '../ledger.ts';
 import { type SavedView, viewsOf } from '../ledger-views.ts';
 import { calendarPath } from '../own-calendar.ts';
@@ -56,6 +58,12 @@ export async function ledgerPage({ db, asker, project, today }: PageSession, q: 
     columns: q.get('columns'),
   };
   return { view, calendar: await calendarPath(db, asker), ...counts };
+}
+
+/** The figures in the title of the Ledger: of one project, or of all that the asker sees. */
+export async function ledgerFigures(asker: Asker, db: Db, project: string, today: string, everywhere: boolean): Promise<LedgerCounts> {
+  const ids = everywhere ? (await projectsOf(asker, db)).map((p) => p.id) : [project];
+  return (await Promise.all(ids.map((id) => ledgerCounts(asker, db, id, today, startOfWeek(today))))).reduce(together);
 }
 
 /** The counts of two projects as one. */

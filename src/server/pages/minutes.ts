@@ -27,7 +27,7 @@ export interface MinutesPageProps {
 export async function minutesPage(s: PageSession, id: number, wanted: number | null): Promise<{ meeting: MeetingRow; open: number; view: MinutesPageProps; version: Version | null }> {
   const { db, asker, today } = s;
   const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = await openBefore(asker, db, meeting.project, meeting.date);
+  const open = await openBefore(asker, db, meeting.project, meeting.date, today);
   const state = await minutesOf(asker, db, meeting.id);
   const version = wanted === null ? null : state.versions.find((v) => v.version === wanted);
   if (version === undefined) throw new Refusal('not-found', `There is no version ${wanted} of these minutes.`);

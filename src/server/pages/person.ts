@@ -1,4 +1,5 @@
 import { addDays } from '../../core/dates/calendar.ts';
+import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
 import { type OnTime, onTimeOf } from '../../core/measures/on-time.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
 import { briefingFor, lastMet } from '../briefings.ts';
@@ -90,7 +91,7 @@ export async function peoplePage({ db, asker, project, today }: PageSession) {
   const rows = await ledgerRows(asker, db, { project, state: 'open', lives: false });
   const silence = new Map((await correspondenceOf(db, project, today)).map((c) => [c.person, c]));
   return people.map((p) => {
-    const held = rows.filter((r) => r.owner.some((o) => o.id === p.id));
+    const held = rows.filter((r) => countsAsOpen(r, today) && r.owner.some((o) => o.id === p.id));
     const c = silence.get(p.id);
     return {
       id: p.id,
@@ -99,7 +100,7 @@ export async function peoplePage({ db, asker, project, today }: PageSession) {
       organisation: p.organisation,
       mail: p.mail,
       open: held.length,
-      late: held.filter((r) => r.due !== null && r.due < today).length,
+      late: held.filter((r) => isLate(r, today)).length,
       carried: held.reduce((s, r) => s + r.carried, 0),
       lastWritten: c?.lastWritten ?? null,
       lastAnswered: c?.lastAnswered ?? null,

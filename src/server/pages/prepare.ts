@@ -37,7 +37,7 @@ export async function preparePage({ db, asker, today }: Pick<PageSession, 'db' |
   const parts = briefingParts(brief, day, (p) => names.get(p) ?? p);
   return {
     meeting,
-    open: await openBefore(asker, db, meeting.project, meeting.date),
+    open: await openBefore(asker, db, meeting.project, meeting.date, today),
     since: brief.since,
     invited: invited.filter((p) => p.id !== asker.person).map((p) => p.name),
     parts,

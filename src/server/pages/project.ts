@@ -1,4 +1,5 @@
 import { addDays } from '../../core/dates/calendar.ts';
+import { countsAsLoose, countsAsOpen, figuresOf, isLate } from '../../core/ledger/counted.ts';
 import { type Heat, heatOf } from '../../core/ledger/heat.ts';
 import { type LedgerRow, ledgerRows } from '../ledger.ts';
 import { planOf } from '../letters/plan.ts';
@@ -29,7 +30,7 @@ export interface ProjectProps {
   hottest: LedgerRow[];
 }
 
-const heatInput = (r: LedgerRow) => ({ owner: r.owner.map((o) => o.id), due: r.due, lastOn: r.lastOn, carried: r.carried, moved: r.moved, waiting: r.state === 'blocked' });
+const heatInput = (r: LedgerRow) => ({ owner: r.owner.map((o) => o.id), due: r.due, lastOn: r.lastOn, carried: r.carried, moved: r.moved, waiting: r.state === 'blocked', undated: r.undated });
 const AGES: [string, number][] = [
   ['this week', 7],
   ['1 to 2 weeks', 14],
@@ -44,9 +45,9 @@ export async function projectPage({ db, asker, project, today }: PageSession): P
   const views: ProjectView[] = [];
   let rows: LedgerRow[] = [];
   for (const p of all) {
-    const own = (await ledgerRows(asker, db, { project: p.id, state: 'open', lives: false })).filter((r) => r.putOff === null || (r.putOff !== 'backlog' && r.putOff <= today));
+    const own = (await ledgerRows(asker, db, { project: p.id, state: 'open', lives: false })).filter((r) => countsAsOpen(r, today));
     if (p.id === project) rows = own;
-    views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), today), open: own.length, late: own.filter((r) => r.due !== null && r.due < today).length });
+    views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), today), ...figuresOf(own, today) });
   }
   const [series, decisions, plan, events] = await Promise.all([
     seriesRows(asker, db, project, today),
@@ -72,8 +73,8 @@ export async function projectPage({ db, asker, project, today }: PageSession): P
     for (const o of r.owner.length ? r.owner : [{ id: 'nobody', name: 'Nobody yet' }]) {
       const x = owners.get(o.id) ?? { id: o.id, name: o.name, open: 0, late: 0, loose: 0 };
       x.open++;
-      if (r.due !== null && r.due < today) x.late++;
-      if (r.due === null) x.loose++;
+      if (isLate(r, today)) x.late++;
+      if (countsAsLoose(r, today)) x.loose++;
       owners.set(o.id, x);
     }
   }
@@ -87,7 +88,7 @@ export async function projectPage({ db, asker, project, today }: PageSession): P
     ages: AGES.map(([weeks, to]) => {
       const own = rows.filter((r) => age(r) > below && age(r) <= to);
       below = to;
-      return { weeks, count: own.length, late: own.filter((r) => r.due !== null && r.due < today).length };
+      return { weeks, count: own.length, late: own.filter((r) => isLate(r, today)).length };
     }),
     owners: [...owners.values()].sort((a, b) => b.late - a.late || b.open - a.open),
     decisions: decisions.slice(0, 6),

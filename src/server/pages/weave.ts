@@ -1,4 +1,5 @@
 import { addDays } from '../../core/dates/calendar.ts';
+import { isPutOff } from '../../core/ledger/counted.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
 import { ENDED, type Ending } from '../../core/ledger/state.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
@@ -86,7 +87,10 @@ export async function weavePage({ db, asker, project, today }: PageSession, aske
   const from = [today, ...firsts, ...sittings.map((s) => s.date)].sort()[0]!;
   const to = [addDays(today, 14), ...next.map((m) => m.date)].sort().at(-1)!;
   const shown = groups.flatMap((g) => g.rows);
-  const open = shown.filter((r) => r.open);
+  const putOff = new Set((await ledgerRows(asker, db, { project, lives: false })).filter((r) => isPutOff(r, today)).map((r) => r.id));
+  // a thread that runs in two groups is one commitment
+  const once = [...new Map(shown.filter((r) => r.open && !putOff.has(r.id)).map((r) => [r.id, r])).values()];
+  const open = once;
   const late = open.filter((r) => r.late > 0).length;
   const ended = (how: Ending) => shown.filter((r) => r.ended === how).length;
   const told = ENDED.filter((how) => ended(how))

@@ -12,6 +12,7 @@ import { COLUMN_CLASS, COLUMN_NAMES } from './columns.ts';
 import { Duplicates } from './Duplicates.tsx';
 import { EntryLine } from './EntryLine.tsx';
 import { FilterSentence } from './FilterSentence.tsx';
+import { useFigures } from './figures.ts';
 import { ALL_OPEN, groupRows, passes } from './grouping.ts';
 import { LedgerLine, type LineField, trailOf } from './LedgerLine.tsx';
 import { SavedViews, ViewName } from './SavedViews.tsx';
@@ -34,6 +35,7 @@ function printed(columns: readonly Column[]): string {
 export default function LedgerView({ rows: given, all: count, people, series, today, me, views: givenViews, projects, others, start, by: asked, columns: askedColumns }: LedgerProps) {
   const everywhere = Object.keys(projects).length > 1;
   const { rows, setRows, want } = useLines(given, count, everywhere);
+  useFigures(rows, everywhere);
   const [filter, setFilter] = useState(start);
   const [by, setBy] = useState<Grouping>(() => readGrouping(asked, everywhere ? 'project' : 'due'));
   const [views, setViews] = useState(givenViews);

@@ -96,7 +96,7 @@ describe('a commitment typed in one line', () => {
 });
 
 describe('heat', () => {
-  const open = (over: Partial<HeatInput> = {}): HeatInput => ({ owner: ['a'], due: '2026-04-01', lastOn: TODAY, carried: 0, moved: 0, waiting: false, ...over });
+  const open = (over: Partial<HeatInput> = {}): HeatInput => ({ owner: ['a'], due: '2026-04-01', lastOn: TODAY, undated: false, carried: 0, moved: 0, waiting: false, ...over });
   it('is the sum of what is the matter (worked example)', () => {
     // one a day late (2), one three weeks late and silent (2 + 3, 1), one loose (1), one due tomorrow and carried (1, 1)
     const heat = heatOf([open({ due: '2026-03-04' }), open({ due: '2026-02-12', lastOn: '2026-02-12' }), open({ due: null }), open({ due: '2026-03-06', carried: 3 })], TODAY);

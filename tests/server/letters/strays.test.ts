@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Asker } from '../../../src/server/asker.ts';
 import type { Db } from '../../../src/server/database.ts';
+import { ledgerRows } from '../../../src/server/ledger.ts';
 import { receiveMail } from '../../../src/server/letters/inbound.ts';
 import { repliesOf, takeAnswer } from '../../../src/server/letters/replies.ts';
 import { correctAddress, settleStray, straysOf } from '../../../src/server/letters/strays.ts';
-import { ledgerRows } from '../../../src/server/ledger.ts';
 import { demoWorld, TODAY } from '../world.ts';
 
 const P = 'quiet-crossing';

@@ -1,0 +1,90 @@
+import fc from 'fast-check';
+import { afterAll, describe, expect, it } from 'vitest';
+import { addDays } from '../../src/core/dates/calendar.ts';
+import { figuresOf } from '../../src/core/ledger/counted.ts';
+import { heatOf } from '../../src/core/ledger/heat.ts';
+import { type Asker, askerFor } from '../../src/server/asker.ts';
+import { changeCommitment, enterCommitment } from '../../src/server/changes.ts';
+import { type Db, openDatabase } from '../../src/server/database.ts';
+import { ledgerCounts, ledgerRows, openBefore } from '../../src/server/ledger.ts';
+import { dayPage } from '../../src/server/pages/day.ts';
+import { ledgerPage } from '../../src/server/pages/ledger.ts';
+import { peoplePage } from '../../src/server/pages/person.ts';
+import { projectPage } from '../../src/server/pages/project.ts';
+import { weavePage } from '../../src/server/pages/weave.ts';
+
+const TODAY = '2026-03-05';
+const opened: Db[] = [];
+afterAll(() => Promise.all(opened.map((db) => db.destroy())));
+
+/** A small project with a ledger of its own. */
+async function world(): Promise<{ db: Db; asker: Asker; project: string }> {
+  const db = await openDatabase(':memory:');
+  opened.push(db);
+  const project = 'slipway';
+  await db.insertInto('projects').values({ id: project, name: 'Slipway', started_on: '2025-12-01' }).execute();
+  for (const [id, name] of [
+    ['ines', 'Ines Falk'],
+    ['bram', 'Bram Osei'],
+    ['ruth', 'Ruth Adair'],
+  ] as const) {
+    await db
+      .insertInto('people')
+      .values({ id, name, aliases: '[]', role: '', mail: null, organisation: '', account: id === 'ines' ? 1 : 0 })
+      .execute();
+    await db
+      .insertInto('memberships')
+      .values({ project_id: project, person_id: id, sees: id === 'ines' ? 1 : 0 })
+      .execute();
+  }
+  return { db, asker: await askerFor(db, 'ines'), project };
+}
+
+const days = (from: number, to: number) => fc.integer({ min: from, max: to }).map((n) => addDays(TODAY, n));
+const commitment = fc.record({
+  owner: fc.constantFrom([], ['bram'], ['ruth'], ['ines', 'bram']),
+  due: fc.option(days(-20, 20)),
+  then: fc.constantFrom('nothing', 'done', 'drop', 'block', 'no date', 'put off', 'backlog'),
+  until: days(1, 9),
+});
+
+describe('open, late and loose mean the same on every page', () => {
+  it('whatever the ledger holds', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(commitment, { maxLength: 14 }), async (list) => {
+        const { db, asker, project } = await world();
+        for (const [k, c] of list.entries()) {
+          const { row } = await enterCommitment(asker, db, project, { text: `Paint bollard ${k}`, owner: [...c.owner], due: c.due }, addDays(TODAY, -k));
+          const change = c.then === 'put off' ? { do: 'put off' as const, until: c.until } : c.then === 'backlog' ? { do: 'put off' as const, until: null } : c.then === 'nothing' ? null : { do: c.then };
+          if (change && !(change.do === 'no date' && c.due !== null)) await changeCommitment(asker, db, row.id, change as Parameters<typeof changeCommitment>[3], TODAY);
+        }
+        const rows = await ledgerRows(asker, db, { project, state: 'all' });
+        const wanted = figuresOf(rows, TODAY);
+        const session = { db, asker, project, today: TODAY } as Parameters<typeof dayPage>[0];
+        const [counts, ledger, day, own, people, weave] = await Promise.all([ledgerCounts(asker, db, project, TODAY, TODAY), ledgerPage(session, new URLSearchParams()), dayPage(session), projectPage(session), peoplePage(session), weavePage(session, { series: null, person: null, order: 'owner', closed: true })]);
+        const { open, late, loose, putOff, backlog } = counts;
+        expect({ open, late, loose, putOff, backlog }).toEqual(wanted);
+        expect([ledger.open, ledger.late, ledger.loose]).toEqual([wanted.open, wanted.late, wanted.loose]);
+        expect([day.late.length, day.loose.length]).toEqual([wanted.late, wanted.loose]);
+        expect([own.current.open, own.current.late]).toEqual([wanted.open, wanted.late]);
+        expect(own.current.heat.reasons.find((r) => r.what === 'loose')?.count ?? 0).toBe(wanted.loose);
+        expect(own.current.heat.reasons.find((r) => r.what === 'late')?.count ?? 0).toBe(wanted.late);
+        for (const p of people) {
+          const held = figuresOf(
+            rows.filter((r) => r.owner.some((o) => o.id === p.id)),
+            TODAY,
+          );
+          expect([p.id, p.open, p.late]).toEqual([p.id, held.open, held.late]);
+        }
+        expect(await openBefore(asker, db, project, addDays(TODAY, 1), TODAY)).toBe(wanted.open);
+        if (list.length) expect(weave.sub).toContain(`: ${wanted.open} open${wanted.late ? `, of which ${wanted.late} late` : ''}`);
+      }),
+      { numRuns: 25 },
+    );
+  });
+  it('somebody who said that a thing needs no date has made it no looser', () => {
+    const one = { owner: ['bram'], due: null, lastOn: TODAY, carried: 0, moved: 0, waiting: false };
+    expect(heatOf([{ ...one, undated: true }], TODAY).reasons).toEqual([]);
+    expect(heatOf([{ ...one, undated: false }], TODAY).reasons).toMatchObject([{ what: 'loose', count: 1 }]);
+  });
+});

@@ -37,9 +37,21 @@ export async function isEmpty(db: Db): Promise<boolean> {
   return (await db.selectFrom('projects').select('id').limit(1).executeTakeFirst()) === undefined;
 }
 
-/** Loads the demo, dated relative to `today`; letters of past meetings are put into the stand-in's mailboxes. */
-export async function loadDemo(db: Db, today: string, office: PostOffice | null): Promise<void> {
-  const last = lastWorkingDay(today);
+/** The newest thing that happens in the demo is an answer that comes in at 11:20, after the works call of 10:00. */
+const ALL_HAS_HAPPENED = '11:30';
+
+/** The latest day whose call and answers lie in the past: today, or before half past eleven the day before. */
+export function storyDay(today: string, now: Date): string {
+  const here = `${String(now.getHours()).padStart(2, '0')}:${String(now.getMinutes()).padStart(2, '0')}`;
+  const happened = here >= ALL_HAS_HAPPENED && now.toISOString() >= `${today}T${ALL_HAS_HAPPENED}`;
+  return lastWorkingDay(happened ? today : addDays(today, -1));
+}
+
+/**
+ * Loads the demo, dated relative to `today`; letters of past meetings are put into the stand-in's mailboxes.
+ * @param last the day of its last call, see {@link storyDay}: nothing of it lies in the future
+ */
+export async function loadDemo(db: Db, today: string, office: PostOffice | null, last = lastWorkingDay(today)): Promise<void> {
   await people(db, today, last);
   const asker = await askerFor(db, 'ines');
   const keys = new Map<string, { commitment: number; due: string | null; owner: string[] }>();

@@ -2,7 +2,7 @@ import { rmSync } from 'node:fs';
 import { today } from '../src/server/clock.ts';
 import { openDatabase } from '../src/server/database.ts';
 import { PostOffice } from '../standins/mail/post-office.ts';
-import { isEmpty, loadDemo } from './load.ts';
+import { isEmpty, loadDemo, storyDay } from './load.ts';
 import { PEOPLE } from './people.ts';
 
 /** Loads the demo into an empty database; `--fresh` empties it first. */
@@ -17,7 +17,7 @@ if (await isEmpty(db)) {
   const office = new PostOffice(mail);
   await office.load();
   office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
-  await loadDemo(db, today(), office);
+  await loadDemo(db, today(), office, storyDay(today(), new Date()));
   await db
     .updateTable('projects')
     .set({ chat_url: `http://localhost:${process.env.OTTIK_CHAT_PORT ?? 4327}/hook` })

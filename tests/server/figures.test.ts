@@ -44,7 +44,7 @@ const days = (from: number, to: number) => fc.integer({ min: from, max: to }).ma
 const commitment = fc.record({
   owner: fc.constantFrom([], ['bram'], ['ruth'], ['ines', 'bram']),
   due: fc.option(days(-20, 20)),
-  then: fc.constantFrom('nothing', 'done', 'drop', 'block', 'no date', 'put off', 'backlog'),
+  became: fc.constantFrom('nothing', 'done', 'drop', 'block', 'no date', 'put off', 'backlog'),
   until: days(1, 9),
 });
 
@@ -55,7 +55,7 @@ describe('open, late and loose mean the same on every page', () => {
         const { db, asker, project } = await world();
         for (const [k, c] of list.entries()) {
           const { row } = await enterCommitment(asker, db, project, { text: `Paint bollard ${k}`, owner: [...c.owner], due: c.due }, addDays(TODAY, -k));
-          const change = c.then === 'put off' ? { do: 'put off' as const, until: c.until } : c.then === 'backlog' ? { do: 'put off' as const, until: null } : c.then === 'nothing' ? null : { do: c.then };
+          const change = c.became === 'put off' ? { do: 'put off' as const, until: c.until } : c.became === 'backlog' ? { do: 'put off' as const, until: null } : c.became === 'nothing' ? null : { do: c.became };
           if (change && !(change.do === 'no date' && c.due !== null)) await changeCommitment(asker, db, row.id, change as Parameters<typeof changeCommitment>[3], TODAY);
         }
         const rows = await ledgerRows(asker, db, { project, state: 'all' });

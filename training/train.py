@@ -1,6 +1,8 @@
 """Fine-tunes the close reader on the annotated meetings.
 
-    python training/train.py UNITS.json OUT [--fold K --folds N] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T]
+    python training/train.py UNITS.json OUT [--fold K --folds N] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T] [--long]
+
+After each epoch OUT/checkpoint.pt is written; the same command goes on from it.
 
 UNITS.json comes from `npm run learn -- --export UNITS.json`: every meeting as a list of units (a cue, a line, a
 sentence of minutes) with the commitments open before it and what a careful reader took from it.
@@ -37,6 +39,8 @@ TURN_LABELS = ["action", "main", "decision", "question", "update", "trap"]
 SETTLE = ["when", "named", "speaks", "word"]
 KINDS = ["done", "moved", "reassigned", "dropped", "blocked", "progress"]
 WINDOW, ABOUT_WINDOW, SETTLE_WINDOW, UNIT_TOKENS, OPEN_TOKENS = 256, 112, 144, 56, 32
+# with --long; src/core/sift/close/stretches.ts has to have the bounds that a shipped encoder was trained with
+LONG = 512, 160, 224
 NOT_ASKED = "not asked"
 STOP = set("a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do".split())
 
@@ -84,6 +88,19 @@ def renamed(raw, pool, rng):
         return {**u, "t": text + u["t"][at:], "p": anew(u["p"]), "names": names, "dates": [(shift(place), day) for place, day in u["dates"]], "words": [(shift(place), stem) for place, stem in u["words"]]}
 
     return {**raw, "units": [unit(u) for u in raw["units"]], "open": [{**o, "who": anew(o["who"])} for o in raw["open"]]}
+
+
+def unvoiced(raw):
+    """A meeting as a recorder without names writes it: nobody is named before what they say."""
+    return {**raw, "units": [{**u, "p": "", "who": None} for u in raw["units"]]}
+
+
+MARKS = str.maketrans({c: " " for c in ",.;:!?…–—"})
+
+
+def captioned(raw):
+    """A meeting as automatic captions have it: no marks. The places of words stay where they were."""
+    return {**raw, "units": [{**u, "t": u["t"].translate(MARKS)} for u in raw["units"]]}
 
 
 def overlap(a, b):
@@ -177,9 +194,8 @@ class Reader(nn.Module):
     def __init__(self, path):
         super().__init__()
         self.encoder = BertModel.from_pretrained(path, add_pooling_layer=False, attn_implementation="sdpa")
-        # what words mean in general stays as it was learned; six thousand lines are too few to move it, and it saves a third of the time
-        for part in (self.encoder.embeddings, self.encoder.encoder.layer[0], self.encoder.encoder.layer[1]):
-            part.requires_grad_(False)
+        # the table of word pieces stays as it was learned; the layers all learn, the lower ones more slowly
+        self.encoder.embeddings.requires_grad_(False)
         h = self.encoder.config.hidden_size
         self.turn = nn.Linear(h, len(TURN_LABELS))
         self.job = nn.Linear(h, 48)
@@ -365,37 +381,65 @@ def settle_loss(out, marks, m, x):
     return loss * 0.5 if torch.is_tensor(loss) else out.sum() * 0
 
 
-# how often a meeting is read with other names than its own
-RENAMED = 0.6
+# how often a meeting is read with other names than its own, without any before what is said, and without marks
+RENAMED, UNVOICED, CAPTIONED = 0.6, 0.1, 0.15
+# how much slower each layer learns than the one above it
+LAYER_DECAY = 0.8
 
 
-def train(model, raws, tok, epochs, rng, lr=8e-5):
+def varied(raw, pool, rng):
+    if rng.random() < RENAMED:
+        raw = renamed(raw, pool, rng)
+    if rng.random() < UNVOICED:
+        raw = unvoiced(raw)
+    if rng.random() < CAPTIONED:
+        raw = captioned(raw)
+    return raw
+
+
+def batches_of(jobs, most, rng):
+    """Stretches of about one length together, in batches of at most so many pieces: less padding, the same learned."""
+    some = sorted(jobs, key=lambda j: (j[2], rng.random()))
+    out, now = [], []
+    for j in some:
+        if now and (len(now) + 1) * j[2] > most:
+            out.append(now)
+            now = []
+        now.append(j)
+    return out + ([now] if now else [])
+
+
+def train(model, raws, tok, epochs, rng, lr, out):
     pool = sorted({u["p"] for m in raws for u in m["units"] if is_name(u["p"])})
-    plain = {m["name"]: Meeting(m, tok) for m in raws}
-    decay = [p for n, p in model.named_parameters() if n.startswith("encoder") and p.requires_grad]
-    heads = [p for n, p in model.named_parameters() if not n.startswith("encoder")]
-    opt = torch.optim.AdamW([{"params": decay, "lr": lr}, {"params": heads, "lr": 1e-3}], weight_decay=0.01)
-    total, step = None, 0
-    base = [g["lr"] for g in opt.param_groups]
-    for epoch in range(epochs):
-        jobs = []
-        for m in (Meeting(renamed(m, pool, rng), tok) if rng.random() < RENAMED else plain[m["name"]] for m in raws):
-            jobs += [("turn", m, w) for w in turn_windows(m, rng)]
-            jobs += [("about", m, e) for e in about_examples(m, tok, rng)]
-            jobs += [("settle", m, e) for e in settle_examples(m, rng)]
-        rng.shuffle(jobs)
-        # stretches of the ways of reading apart, in shuffled batches: less padding
-        turns = [j for j in jobs if j[0] == "turn"]
-        abouts = [j for j in jobs if j[0] == "about"]
-        settles = [j for j in jobs if j[0] == "settle"]
-        batches = [some[k : k + n] for some, n in ((turns, 4), (abouts, 8), (settles, 8)) for k in range(0, len(some), n)]
+    layers = len(model.encoder.encoder.layer)
+    groups = [{"params": list(layer.parameters()), "lr": lr * LAYER_DECAY ** (layers - 1 - k)} for k, layer in enumerate(model.encoder.encoder.layer)]
+    groups.append({"params": [p for n, p in model.named_parameters() if not n.startswith("encoder")], "lr": 1e-3})
+    opt = torch.optim.AdamW(groups, weight_decay=0.01)
+    base = [g["lr"] for g in groups]
+    kept, begun, step, total = os.path.join(out, "checkpoint.pt"), 0, 0, None
+    if os.path.exists(kept):
+        was = torch.load(kept, weights_only=False)
+        model.load_state_dict(was["model"])
+        opt.load_state_dict(was["optimizer"])
+        begun, step, total = was["epoch"], was["step"], was["total"]
+        rng.setstate(was["random"])
+        torch.set_rng_state(was["torch"])
+        print(f"going on after epoch {begun}", flush=True)
+    for epoch in range(begun, epochs):
+        jobs = {"turn": [], "about": [], "settle": []}
+        size = lambda m, lo, hi: 1 + sum(len(u) + 1 for u in m.ids[lo:hi])
+        for m in (Meeting(varied(m, pool, rng), tok) for m in raws):
+            jobs["turn"] += [(m, w, size(m, *w)) for w in turn_windows(m, rng)]
+            jobs["about"] += [(m, e, size(m, e[1], e[2]) + len(e[0])) for e in about_examples(m, tok, rng)]
+            jobs["settle"] += [(m, e, size(m, e[1], e[2])) for e in settle_examples(m, rng)]
+        batches = [(kind, batch) for kind in jobs for batch in batches_of(jobs[kind], 1280, rng)]
         rng.shuffle(batches)
         total = total or len(batches) * epochs
         model.train()
         began, sums = time.time(), {"turn": [0.0, 0], "about": [0.0, 0], "settle": [0.0, 0]}
-        for batch in batches:
+        for done, (kind, batch) in enumerate(batches):
             rows = []
-            for kind, m, x in batch:
+            for m, x, _ in batch:
                 if kind == "turn":
                     r = assemble(tok, None, m.ids[x[0] : x[1]])
                 elif kind == "settle":
@@ -403,28 +447,33 @@ def train(model, raws, tok, epochs, rng, lr=8e-5):
                 else:
                     r = assemble(tok, x[0], m.ids[x[1] : x[2]])
                 rows.append(r)
-            out = model(*pad(rows))
+            out_rows = model(*pad(rows))
             loss = 0
-            for k, (kind, m, x) in enumerate(batch):
+            for k, (m, x, _) in enumerate(batch):
                 if kind == "turn":
-                    one = turn_loss(out[k], rows[k][2], torch.tensor(m.y[x[0] : x[1]]), m.jobs[x[0] : x[1]])
+                    one = turn_loss(out_rows[k], rows[k][2], torch.tensor(m.y[x[0] : x[1]]), m.jobs[x[0] : x[1]])
                 elif kind == "settle":
-                    one = settle_loss(out[k], rows[k][2], m, x)
+                    one = settle_loss(out_rows[k], rows[k][2], m, x)
                 else:
-                    one = about_loss(out[k], rows[k][2], x[3], x[4])
+                    one = about_loss(out_rows[k], rows[k][2], x[3], x[4])
                 sums[kind][0] += float(one.detach())
                 sums[kind][1] += 1
                 loss = loss + one / len(batch)
             loss.backward()
             nn.utils.clip_grad_norm_(model.parameters(), 1.0)
-            warm = min(1.0, (step + 1) / (0.08 * total))
+            warm = min(1.0, (step + 1) / (0.06 * total))
             fade = max(0.02, 1 - step / total)
             for g, b in zip(opt.param_groups, base):
                 g["lr"] = b * warm * fade
             opt.step()
             opt.zero_grad()
             step += 1
-        print(f"epoch {epoch + 1}/{epochs} {time.time() - began:.0f}s " + " ".join(f"{k} {s / max(1, n):.3f}" for k, (s, n) in sums.items()), flush=True)
+            if done % 200 == 199:
+                print(f"  {done + 1} of {len(batches)} batches, {time.time() - began:.0f}s " + " ".join(f"{k} {v / max(1, n):.3f}" for k, (v, n) in sums.items()), flush=True)
+        print(f"epoch {epoch + 1}/{epochs} {time.time() - began:.0f}s " + " ".join(f"{k} {v / max(1, n):.3f}" for k, (v, n) in sums.items()), flush=True)
+        state = {"model": model.state_dict(), "optimizer": opt.state_dict(), "epoch": epoch + 1, "step": step, "total": total, "random": rng.getstate(), "torch": torch.get_rng_state()}
+        torch.save(state, kept + ".new")
+        os.replace(kept + ".new", kept)
 
 
 def main():
@@ -439,7 +488,11 @@ def main():
     ap.add_argument("--lr", type=float, default=8e-5)
     ap.add_argument("--without-rehearsals", action="store_true")
     ap.add_argument("--start", help="folder of a model to go on from")
+    ap.add_argument("--long", action="store_true", help="longer stretches: a job takes shape over many turns")
     args = ap.parse_args()
+    global WINDOW, ABOUT_WINDOW, SETTLE_WINDOW
+    if args.long:
+        WINDOW, ABOUT_WINDOW, SETTLE_WINDOW = LONG
     torch.set_num_threads(args.threads)
     torch.manual_seed(args.seed)
     rng = random.Random(args.seed)
@@ -451,7 +504,7 @@ def main():
     raws = json.load(open(args.units))
     series = lambda m: m["name"].split("/")[0]
     rehearsed = {series(m) for m in raws if m["rehearsal"]}
-    order = sorted({series(m) for m in raws} - rehearsed)
+    order = sorted({series(m) for m in raws} - (rehearsed if args.without_rehearsals else set()))
     out = set() if args.fold is None else {s for k, s in enumerate(order) if k % args.folds == args.fold}
     skipped = out | (rehearsed if args.without_rehearsals else set())
     # what this model is to be asked about: its fold, or else the rehearsals it was kept from
@@ -460,8 +513,8 @@ def main():
     if args.start:
         model.load_state_dict(torch.load(os.path.join(args.start, "reader.pt")))
     began = time.time()
-    train(model, [m for m in raws if series(m) not in skipped], tok, args.epochs, rng, args.lr)
     os.makedirs(args.out, exist_ok=True)
+    train(model, [m for m in raws if series(m) not in skipped], tok, args.epochs, rng, args.lr, args.out)
     torch.save(model.state_dict(), os.path.join(args.out, "reader.pt"))
     with open(os.path.join(args.out, "held.json"), "w") as f:
         json.dump(sorted(held), f)

@@ -279,6 +279,18 @@ describe('every screen', () => {
     '/learned',
     '/meetings/11/prepare',
   ];
+  it('has a key of the page for every key that a button or link shows', async () => {
+    for (const path of screens) {
+      const page = await app.page(path);
+      await page
+        .locator('.foot')
+        .waitFor({ state: 'attached' })
+        .catch(() => undefined);
+      const [shown, known] = await page.evaluate(() => [[...document.querySelectorAll('button kbd, a kbd')].filter((k) => !k.closest('.foot, dialog, form')).map((k) => k.textContent!.trim()), [...document.querySelectorAll('dialog.keys dt kbd')].map((k) => k.textContent!.trim())]);
+      for (const key of shown!) expect(known, `${path}: ${key}`).toContain(key);
+      await page.context().close();
+    }
+  });
   it.each(screens)('%s has no accessibility fault axe-core can find, by day and by night', async (path) => {
     for (const colorScheme of ['light', 'dark'] as const) {
       const page = await app.page(path, { colorScheme });

@@ -76,6 +76,32 @@ describe('letters that go out and come back, by keyboard', () => {
     expect(page.wrong).toEqual([]);
     await page.context().close();
   });
+  it('what is changed in an answer’s slip is what T takes, as the button does', async () => {
+    const page = await app.page('/post');
+    await page
+      .getByRole('button', { name: /^Yusuf Aydin/ })
+      .first()
+      .click();
+    const slip = page.locator('.read-of.open[aria-current=true]');
+    await slip.waitFor();
+    const ref = await slip.locator('.what a').innerText();
+    await page.keyboard.press('e');
+    await page.keyboard.type('handed');
+    await page.keyboard.press('Enter');
+    await page.getByRole('combobox', { name: 'Owner' }).waitFor();
+    await page.keyboard.type('kit');
+    await page.keyboard.press('Enter');
+    await slip.getByText('Kit Ferrand').waitFor();
+    await page.keyboard.press('t');
+    await page.locator('.foot [role=status]').getByText('Taken', { exact: true }).waitFor();
+    const owner = async () => ((await (await fetch(`${app.url}/ledger.json`)).json()) as { commitments: { ref: string; owner: string[] }[] }).commitments.find((c) => c.ref === ref)!.owner;
+    expect(await owner()).toEqual(['Kit Ferrand']);
+    await page.keyboard.press('z');
+    await page.locator('.foot [role=status]').getByText('Taken back').waitFor();
+    expect(await owner()).not.toEqual(['Kit Ferrand']);
+    expect(page.wrong).toEqual([]);
+    await page.context().close();
+  });
   it('a reader’s own page works on a telephone, without an account, and passes axe-core', async () => {
     const page = await app.page('/post');
     await page

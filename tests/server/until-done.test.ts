@@ -37,7 +37,7 @@ describe('changes by hand', () => {
     expect((await row('C-12')).putOff).toBe('backlog');
     await changeCommitment(asker, db, c.id, { do: 'take up' }, TODAY);
     expect((await row('C-12')).putOff).toBeNull();
-    await expect(changeCommitment(asker, db, c.id, { do: 'put off', until: TODAY }, TODAY)).rejects.toThrow('a day that is to come');
+    await expect(changeCommitment(asker, db, c.id, { do: 'put off', until: TODAY }, TODAY)).rejects.toThrow('not in the future');
     expect((await checkLedger(db)).differences).toEqual([]);
   });
   it('waiting for another commitment, never in a circle', async () => {
@@ -117,6 +117,47 @@ describe('the Ledger as files', () => {
     const seen = await previewImport(asker, db, P, { name: 'big.csv', text: `ref,what,owner,due,state\n${lines.join('\n')}\n` }, TODAY);
     expect([seen.refused.length, seen.lines.length]).toEqual([300, 9700]);
     expect(seen.refused[0]).toEqual({ line: 2, what: '“not a day at all” is not a day' });
+  });
+  it('of a calendar take every to-do they can read, whatever its neighbours are', async () => {
+    const todo = (...lines: string[]) => ['BEGIN:VTODO', ...lines, 'END:VTODO'].join('\r\n');
+    const text = [
+      'BEGIN:VCALENDAR',
+      todo('SUMMARY:Grease the winch', 'DUE:20260410'),
+      todo('SUMMARY:Paint the davit', 'DUE;VALUE=DATE:20269931'),
+      todo('SUMMARY:Weld the rail', 'DUE:20260411T090000Z'),
+      'BEGIN:VTODO',
+      'SUMMARY:No end',
+      'END:VCALENDAR',
+      'BEGIN:VCALENDAR',
+      todo('SUMMARY:Check the buoys'),
+      'END:VCALENDAR',
+    ].join('\r\n');
+    const seen = await previewImport(asker, db, P, { name: 'two.ics', text }, TODAY);
+    expect(seen.lines.map((l) => [l.text, l.due])).toEqual([
+      ['Grease the winch', '2026-04-10'],
+      ['Weld the rail', '2026-04-11'],
+      ['Check the buoys', null],
+    ]);
+    expect(seen.refused.map((r) => r.line)).toEqual([6, 14]);
+  });
+  it('know owners by first name, initials and address, show what they would change, and are undone', async () => {
+    const before = await row('C-2');
+    const earlier = '2026-01-15';
+    const text = `ref,what,owner,due\nC-2,${before.text},BO,${earlier}\n,Order shackles,bram and ruth,\n,Ring the chandler,"Bram <bram.osei@pellyard.example>",\n,Do it all,the team,`;
+    const seen = await previewImport(asker, db, P, { name: 'l.csv', text }, TODAY);
+    expect(seen.lines.map((l) => l.owner)).toEqual([['bram'], ['bram', 'ruth'], ['bram']]);
+    expect(seen.lines[0]!.same!.changes!.join('; ')).toMatch(/^owner .* to Bram Osei; back from .* to Thu 15 Jan$/);
+    expect(seen.refused).toEqual([{ line: 5, what: expect.stringContaining('nobody in particular') }]);
+    const out = await keepImport(asker, db, P, { name: 'l.csv', text }, TODAY);
+    expect([out.made, out.changed]).toEqual([2, 1]);
+    await undoMany(asker, db, out.events, TODAY);
+    expect(await row('C-2')).toMatchObject({ due: before.due, owner: before.owner });
+    expect((await ledgerRows(asker, db, { project: P })).some((r) => r.text === 'Order shackles')).toBe(false);
+  });
+  it('call nothing late that was done before anybody wrote down when', async () => {
+    await keepImport(asker, db, P, { name: 'd.csv', text: 'what,due,state\nOld survey,2026-01-10,done' }, TODAY);
+    const [old] = (await ledgerRows(asker, db, { project: P, state: 'ended' })).filter((r) => r.text === 'Old survey');
+    expect(old!.endedOn).toBe('2026-01-10');
   });
   it('refuse what is no list', async () => {
     await expect(previewImport(asker, db, P, { name: 'a.csv', text: 'a,b\n1,2\n' }, TODAY)).rejects.toThrow('No column says what is to be done');

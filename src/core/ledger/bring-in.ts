@@ -1,7 +1,8 @@
 import { isIsoDate } from '../dates/calendar.ts';
-import { readTypedDate } from '../dates/read.ts';
+import { readTypedDate, readTypedPastDate } from '../dates/read.ts';
 import { fold } from '../language/fold.ts';
-import { type Person, Roster } from '../language/people.ts';
+import { readOwners } from '../language/owners.ts';
+import type { Person } from '../language/people.ts';
 
 export const IMPORT_FIELDS = ['ref', 'text', 'owner', 'due', 'state', 'made'] as const;
 export type ImportField = (typeof IMPORT_FIELDS)[number];
@@ -45,7 +46,7 @@ export interface ImportLine {
   state: 'open' | 'done' | 'dropped';
   made: string | null;
   /** the commitment it is already, by reference or by its words */
-  same: { id: number; ref: string } | null;
+  same: { id: number; ref: string /** what bringing it in would change, in words */; changes?: string[] } | null;
 }
 
 export interface ImportReading {
@@ -64,7 +65,6 @@ const OPEN = /^(?:|open|todo|to do|in progress|pending|waiting|blocked|no|n|fals
  * @param first  number of the first of them in the file
  */
 export function readImport(rows: readonly (readonly string[])[], columns: Record<ImportField, number | null>, people: readonly Person[], known: readonly Known[], today: string, first = 2): ImportReading {
-  const roster = new Roster(people);
   const byRef = new Map(known.map((k) => [k.ref.toLowerCase(), k]));
   const byText = new Map(known.map((k) => [plainOf(k.text), k]));
   const seen = new Map<string, number>();
@@ -78,20 +78,19 @@ export function readImport(rows: readonly (readonly string[])[], columns: Record
     if (text.length > 2000) return 'its words are longer than 2,000 characters';
     const due = dateOf(cell('due'), today);
     if (due === undefined) return `“${cell('due').slice(0, 40)}” is not a day`;
-    const made = dateOf(cell('made'), today);
+    const made = dateOf(cell('made'), today, readTypedPastDate);
     if (made === undefined) return `“${cell('made').slice(0, 40)}” is not a day`;
     const state = stateOf(cell('state'));
     if (!state) return `“${cell('state').slice(0, 40)}” is not known as a state`;
     const twice = seen.get(plainOf(text));
     if (twice !== undefined) return `says the same as line ${twice}`;
-    const names = cell('owner')
-      .split(/\s*(?:;|,|&|\/|\band\b|\bund\b)\s*/)
-      .filter(Boolean);
-    const bad = names.find((n) => n.length < 2 || n.length > 120 || !/\p{L}/u.test(n));
-    if (bad) return `“${bad.slice(0, 40)}” is not a name`;
+    // an address names somebody as surely as a name does
+    const byMail = people.filter((p) => p.mail && cell('owner').toLowerCase().includes(p.mail.toLowerCase()));
+    const owners = byMail.length ? { known: byMail.map((p) => p.id), unknown: [], refused: [] } : readOwners(cell('owner'), people, '');
+    if (owners.refused[0]) return owners.refused[0].why.replace(/\.$/, '');
     seen.set(plainOf(text), line);
     const same = byRef.get(cell('ref').toLowerCase()) ?? byText.get(plainOf(text));
-    return { line, text, owner: [...new Set(names.map((n) => roster.voice(n) ?? `new:${n}`))], due, state, made, same: same ? { id: same.id, ref: same.ref } : null };
+    return { line, text, owner: [...owners.known.filter(Boolean), ...owners.unknown.map((n) => `new:${n}`)], due, state, made, same: same ? { id: same.id, ref: same.ref } : null };
   };
   for (const [i, cells] of rows.entries()) {
     if (cells.every((c) => c.trim() === '')) continue;
@@ -109,7 +108,7 @@ const plainOf = (text: string) =>
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim();
 
-function dateOf(text: string, today: string): string | null | undefined {
+function dateOf(text: string, today: string, read = (words: string, day: string) => readTypedDate(words, { date: day, next: null })): string | null | undefined {
   if (text === '' || /^(?:-|tbd|tbc|none|n\/a|offen)$/i.test(text)) return null;
   const day = text.slice(0, 10);
   if (isIsoDate(day) && /^\d{4}-\d{2}-\d{2}(?:[T ].*)?$/.test(text)) return day;
@@ -118,7 +117,7 @@ function dateOf(text: string, today: string): string | null | undefined {
     const iso = `${dotted[3]!.length === 2 ? `20${dotted[3]}` : dotted[3]}-${dotted[2]!.padStart(2, '0')}-${dotted[1]!.padStart(2, '0')}`;
     return isIsoDate(iso) ? iso : undefined;
   }
-  return readTypedDate(text, { date: today, next: null }) ?? undefined;
+  return read(text, today) ?? undefined;
 }
 
 function stateOf(text: string): ImportLine['state'] | null {

@@ -1,4 +1,5 @@
 import ICAL from 'ical.js';
+import { foldCalendar } from '../dates/calendar-lines.ts';
 import { momentAt } from '../dates/moments.ts';
 
 /** A sitting somebody is asked to come to. */
@@ -53,7 +54,7 @@ export function invitationCalendar(i: Invitation): string {
     attendee.setValue(`mailto:${a.mail}`);
     event.addProperty(attendee);
   }
-  return `${calendar.toString()}\r\n`;
+  return foldCalendar(calendar.toString());
 }
 
 const utc = (moment: Date) => ICAL.Time.fromJSDate(moment, true);

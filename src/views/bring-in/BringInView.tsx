@@ -166,7 +166,9 @@ export default function BringInView(props: BringInProps) {
             {!known && (
               <p className="fact field">
                 <input aria-label="Date of the meeting" value={date} onChange={(e) => say({ date: e.target.value })} />
-                <span className={day && !tooEarly && !ahead ? 'moss' : 'late'}>{day === null ? 'not a day yet' : tooEarly ? `${shortDay(day, today)} is before the project began` : ahead ? `${shortDay(day, today)} has not come yet` : shortDay(day, today)}</span>
+                <span className={day && !tooEarly && !ahead ? 'moss' : 'late'}>
+                  {day === null ? (answers.date.trim() ? `“${answers.date.trim()}” is not a date` : 'type the day of the meeting') : tooEarly ? `${shortDay(day, today)} is before the project began` : ahead ? `${shortDay(day, today)} is in the future` : shortDay(day, today)}
+                </span>
               </p>
             )}
             {preview.voices.length > 0 ? (
@@ -174,6 +176,13 @@ export default function BringInView(props: BringInProps) {
                 <h2 className="lh">
                   Voices<span>{unnamed === 0 ? 'all known' : `${unnamed} to name`}</span>
                 </h2>
+                {unnamed > 1 && (
+                  <p className="fact">
+                    <button type="button" className="may line" onClick={() => say({ voices: { ...voices, ...Object.fromEntries(preview.voices.filter((v) => !voices[v.label]).map((v) => [v.label, `new:${v.label}`])) } })}>
+                      Add all {unnamed} as new people
+                    </button>
+                  </p>
+                )}
                 {preview.voices.map((v) => (
                   <p className="fact voice-row" key={v.label}>
                     <span className="said">{v.label}</span>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import { IMPORT_FIELDS, type ImportField } from '../../core/ledger/bring-in.ts';
 import type { ImportPreview } from '../../server/ledger-files.ts';
@@ -12,7 +12,10 @@ export default function ImportView({ today }: { today: string }) {
   const [file, setFile] = useState<{ name: string; text: string } | null>(null);
   const [seen, setSeen] = useState<ImportPreview | null>(null);
   const [said, setSaid] = useState<Said | null>(null);
-  const [done, setDone] = useState<{ made: number; changed: number; refused: ImportPreview['refused'] } | null>(null);
+  const [done, setDone] = useState<{ made: number; changed: number; refused: ImportPreview['refused']; events: number[] } | null>(null);
+  const [over, setOver] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const read = (f: File | undefined) => f && void f.text().then((text) => look({ name: f.name, text }));
   const wrong = (error: unknown) => setSaid(wentWrong(error));
   const look = async (f: { name: string; text: string }, columns?: ImportPreview['columns']) => {
     setFile(f);
@@ -30,19 +33,47 @@ export default function ImportView({ today }: { today: string }) {
       const out = await post<NonNullable<typeof done>>('/api/ledger-import', { do: 'keep', ...file, columns: seen.columns });
       setDone(out);
       setSeen(null);
-      setSaid({ head: `${out.made} brought in`, rest: `${out.changed} changed, ${out.refused.length} refused` });
+      setSaid({
+        head: `${out.made} brought in`,
+        rest: `${out.changed} changed, ${out.refused.length} refused`,
+        undo: out.events.length
+          ? () =>
+              void post('/api/commitments', { undo: out.events }).then(() => {
+                setDone(null);
+                setSaid({ head: 'Taken back', rest: 'the Ledger is as it was' });
+              }, wrong)
+          : undefined,
+      });
     } catch (error) {
       wrong(error);
     }
   };
   const fresh = seen?.lines.filter((l) => !l.same) ?? [];
+  const changing = seen?.lines.filter((l) => l.same?.changes?.length) ?? [];
   return (
     <>
       <div className="bringing">
-        <label className="drop">
-          <span>A CSV file with headings, or a calendar with to-dos (ics)</span>
-          <input type="file" accept=".csv,.ics,text/csv,text/calendar" onChange={(e) => e.target.files?.[0] && void e.target.files[0].text().then((text) => look({ name: e.target.files![0]!.name, text }))} />
-        </label>
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: a place to let a file go; the button in it serves the keyboard */}
+        <div
+          className={`drop-list${over ? ' is-over' : ''}`}
+          onDragOver={(e) => {
+            e.preventDefault();
+            setOver(true);
+          }}
+          onDragLeave={() => setOver(false)}
+          onDrop={(e) => {
+            e.preventDefault();
+            e.stopPropagation();
+            setOver(false);
+            read(e.dataTransfer.files[0]);
+          }}
+        >
+          <button type="button" className="do" onClick={() => input.current?.click()}>
+            Choose a file <kbd>C</kbd>
+          </button>
+          <span>{file ? file.name : 'or drop it here: a CSV list with headings, or a calendar with to-dos (.ics)'}</span>
+          <input ref={input} type="file" className="vh" tabIndex={-1} aria-label="List of commitments" accept=".csv,.ics,text/csv,text/calendar" onChange={(e) => read(e.target.files?.[0])} />
+        </div>
         {done && (
           <p className="notice plain">
             <b>
@@ -69,9 +100,9 @@ export default function ImportView({ today }: { today: string }) {
               ))}
             </p>
             <p>
-              <b>{fresh.length} new</b>, {seen.lines.length - fresh.length} there already, <span className={seen.refused.length ? 'late' : ''}>{seen.refused.length} refused</span>{' '}
-              <button type="button" className="do" disabled={seen.lines.length === 0} onClick={() => void keep()}>
-                Bring in {seen.lines.length} <kbd>I</kbd>
+              <b>{fresh.length} new</b>, <b>{changing.length} changed</b>, {seen.lines.length - fresh.length - changing.length} as they are, <span className={seen.refused.length ? 'late' : ''}>{seen.refused.length} refused</span>{' '}
+              <button type="button" className="do" disabled={fresh.length + changing.length === 0} onClick={() => void keep()}>
+                Bring in {fresh.length + changing.length} <kbd>I</kbd>
               </button>
             </p>
           </>
@@ -102,7 +133,7 @@ export default function ImportView({ today }: { today: string }) {
                     <td className="strong">{l.text}</td>
                     <td>{l.owner.map((o) => (o.startsWith('new:') ? `${o.slice(4)} (new)` : (seen.people[o] ?? o))).join(', ') || <span className="soon">nobody yet</span>}</td>
                     <td>{l.due ? shortDay(l.due, today) : <span className="soon">no date</span>}</td>
-                    <td className="moss">{l.state === 'open' ? '' : l.state}</td>
+                    <td className="moss">{l.same ? l.same.changes?.join('; ') || 'as it is' : l.state === 'open' ? '' : l.state}</td>
                   </tr>
                 ))}
               </tbody>
@@ -110,7 +141,13 @@ export default function ImportView({ today }: { today: string }) {
           </>
         )}
       </div>
-      <Foot said={said} keys={[{ key: 'i', does: 'bring in what can be read', line: 'Bring in', run: () => void keep() }]} />
+      <Foot
+        said={said}
+        keys={[
+          { key: 'c', does: 'choose a file', line: 'Choose', run: () => input.current?.click() },
+          { key: 'i', does: 'bring in what can be read', line: 'Bring in', run: () => void keep() },
+        ]}
+      />
     </>
   );
 }

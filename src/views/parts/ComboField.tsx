@@ -73,7 +73,7 @@ export function ComboField<V>({ label, placeholder, options, onPick, onLeave }: 
       <ul className="choices" id={list} role="listbox">
         {shown.map((o, i) => (
           <li key={`${o.label} ${o.note ?? ''}`} role="option" aria-selected={i === at} tabIndex={-1} onMouseDown={(e) => e.preventDefault()} onClick={() => onPick(o.value)}>
-            {o.label} {o.note && <span>{o.note}</span>}
+            <b>{o.label}</b> {o.note && <span>{o.note}</span>}
           </li>
         ))}
         {found.length > SHOWN && <li className="more">{found.length - SHOWN} more; type on</li>}

@@ -30,65 +30,75 @@ export function Plan({ days, rows, today, at, onPick }: Pick<PostProps, 'days' |
   // where the strip is wider than the page it begins at today
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page opens
   useEffect(() => {
-    if (box.current && box.current.scrollWidth > box.current.clientWidth) box.current.scrollLeft = (col(today)?.x ?? 0) - 190;
+    if (box.current && box.current.scrollWidth > box.current.clientWidth) box.current.scrollLeft = (col(today)?.x ?? 0) - (innerWidth < 900 ? 120 : 190);
   }, []);
   return (
-    <div className="strip-box" ref={box}>
-      <svg className="plan" viewBox={`0 0 1280 ${height}`} width="1280" height={height} role="img" aria-label={`Letter plan from ${shortDay(days[0]!.day)} to ${shortDay(days.at(-1)!.day)}`}>
-        <defs>
-          <pattern id="off" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <path d="M0 0V6" stroke="var(--rule)" />
-          </pattern>
-        </defs>
-        <rect x={182} y={TOP} width={1098} height={height - TOP} fill="var(--leaf)" />
-        <text x={168} y={23} textAnchor="end" fontSize={12} fill="var(--moss)">
-          Letter plan
-        </text>
-        {days.map((d, i) => {
-          const { x, width } = cols[i]!;
-          const now = d.day === today;
-          return (
-            <g key={d.day}>
-              {!d.works && <rect x={x} y={TOP} width={width} height={height - TOP} fill="url(#off)" />}
-              <path d={`M${x} ${TOP}V${height}`} stroke={now ? 'var(--line)' : 'var(--rule)'} />
-              <text x={d.works ? x + 10 : x + width / 2} y={23} textAnchor={d.works ? 'start' : 'middle'} fontSize={d.works ? 13 : 12} fontWeight={now ? 600 : 500} fill={now ? 'var(--ink)' : d.day < today || !d.works ? 'var(--moss)' : 'var(--ink)'}>
-                {d.works ? shortDay(d.day).replace(/ \w+$/, '') : shortDay(d.day)[0]}
-              </text>
-              {now && <path d={`M${x} ${height}V1.5H${x + width}V${height}`} fill="none" stroke="var(--line)" strokeWidth={1.5} />}
-            </g>
-          );
-        })}
-        <path d={`M182 ${TOP}H1280`} stroke="var(--line)" />
-        {rows.map((r, k) => {
-          const y = TOP + k * ROW + 16;
-          const xs = r.marks.map((m) => (col(m.day)?.x ?? LEFT) + 12);
-          return (
-            <g key={r.id}>
-              <text x={168} y={y + 4} textAnchor="end" fontSize={13} fontWeight={500} fill="var(--ink)">
-                {r.name.length > 19 ? `${r.name.slice(0, 18)}…` : r.name}
-              </text>
-              {xs.slice(1).map((x, i) => {
-                const from = r.marks[i]!;
-                const to = r.marks[i + 1]!;
-                const answered = to.what === 'answered' && from.what === 'sent';
-                return xs[i] === x ? null : <path key={`${x}`} d={`M${xs[i]! + 6} ${y}H${x - 6}`} stroke={answered ? 'var(--ink)' : 'var(--rule-strong)'} strokeWidth={answered ? 1.5 : 1} strokeDasharray={answered ? undefined : '2 3'} />;
-              })}
-              {r.marks.map((m, i) => {
-                const width = col(m.day)?.width ?? 80;
-                const twin = i > 0 && r.marks[i - 1]!.day === m.day;
-                const beside = r.marks[i + 1]?.day === m.day;
-                // a second mark on one day stands at the day's end, without words
-                return <Mark key={`${m.day}${m.what}${i}`} m={m} x={xs[i]! + (twin ? width - 22 : 0)} y={y} room={twin ? 0 : width - (beside ? 46 : 24)} at={at?.id === r.id && at.day === m.day} onPick={() => onPick(r.id, m.day)} />;
-              })}
-            </g>
-          );
-        })}
-        {rows.length === 0 && (
-          <text x={LEFT} y={TOP + 18} fontSize={13} fill="var(--moss)">
-            Nothing went, and nothing is planned in these two weeks.
+    <div className="plan-box">
+      {/* where the strip scrolls, the names stay */}
+      <ol className="plan-names" aria-hidden="true" style={{ paddingTop: TOP }}>
+        {rows.map((r) => (
+          <li key={r.id} style={{ height: ROW }}>
+            {r.name.split(' ')[0]}
+          </li>
+        ))}
+      </ol>
+      <div className="strip-box" ref={box}>
+        <svg className="plan" viewBox={`0 0 1280 ${height}`} width="1280" height={height} role="img" aria-label={`Letter plan from ${shortDay(days[0]!.day)} to ${shortDay(days.at(-1)!.day)}`}>
+          <defs>
+            <pattern id="off" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+              <path d="M0 0V6" stroke="var(--rule)" />
+            </pattern>
+          </defs>
+          <rect x={182} y={TOP} width={1098} height={height - TOP} fill="var(--leaf)" />
+          <text x={168} y={23} textAnchor="end" fontSize={12} fill="var(--moss)">
+            Letter plan
           </text>
-        )}
-      </svg>
+          {days.map((d, i) => {
+            const { x, width } = cols[i]!;
+            const now = d.day === today;
+            return (
+              <g key={d.day}>
+                {!d.works && <rect x={x} y={TOP} width={width} height={height - TOP} fill="url(#off)" />}
+                <path d={`M${x} ${TOP}V${height}`} stroke={now ? 'var(--line)' : 'var(--rule)'} />
+                <text x={d.works ? x + 10 : x + width / 2} y={23} textAnchor={d.works ? 'start' : 'middle'} fontSize={d.works ? 13 : 12} fontWeight={now ? 600 : 500} fill={now ? 'var(--ink)' : d.day < today || !d.works ? 'var(--moss)' : 'var(--ink)'}>
+                  {d.works ? shortDay(d.day).replace(/ \w+$/, '') : shortDay(d.day)[0]}
+                </text>
+                {now && <path d={`M${x} ${height}V1.5H${x + width}V${height}`} fill="none" stroke="var(--line)" strokeWidth={1.5} />}
+              </g>
+            );
+          })}
+          <path d={`M182 ${TOP}H1280`} stroke="var(--line)" />
+          {rows.map((r, k) => {
+            const y = TOP + k * ROW + 16;
+            const xs = r.marks.map((m) => (col(m.day)?.x ?? LEFT) + 12);
+            return (
+              <g key={r.id}>
+                <text x={168} y={y + 4} textAnchor="end" fontSize={13} fontWeight={500} fill="var(--ink)">
+                  {r.name.length > 19 ? `${r.name.slice(0, 18)}…` : r.name}
+                </text>
+                {xs.slice(1).map((x, i) => {
+                  const from = r.marks[i]!;
+                  const to = r.marks[i + 1]!;
+                  const answered = to.what === 'answered' && from.what === 'sent';
+                  return xs[i] === x ? null : <path key={`${x}`} d={`M${xs[i]! + 6} ${y}H${x - 6}`} stroke={answered ? 'var(--ink)' : 'var(--rule-strong)'} strokeWidth={answered ? 1.5 : 1} strokeDasharray={answered ? undefined : '2 3'} />;
+                })}
+                {r.marks.map((m, i) => {
+                  const width = col(m.day)?.width ?? 80;
+                  const twin = i > 0 && r.marks[i - 1]!.day === m.day;
+                  const beside = r.marks[i + 1]?.day === m.day;
+                  // a second mark on one day stands at the day's end, without words
+                  return <Mark key={`${m.day}${m.what}${i}`} m={m} x={xs[i]! + (twin ? width - 22 : 0)} y={y} room={twin ? 0 : width - (beside ? 46 : 24)} at={at?.id === r.id && at.day === m.day} onPick={() => onPick(r.id, m.day)} />;
+                })}
+              </g>
+            );
+          })}
+          {rows.length === 0 && (
+            <text x={LEFT} y={TOP + 18} fontSize={13} fill="var(--moss)">
+              Nothing went, and nothing is planned in these two weeks.
+            </text>
+          )}
+        </svg>
+      </div>
     </div>
   );
 }

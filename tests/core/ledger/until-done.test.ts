@@ -256,7 +256,7 @@ describe('a list from elsewhere', () => {
     );
     expect(out.lines.map((l) => [l.line, l.text, l.owner, l.due, l.state, l.same?.ref ?? null])).toEqual([
       [2, 'Pour the plinth', ['bram'], '2026-05-14', 'open', null],
-      [3, 'Known one', ['new:Zoe Quist', 'bram'], '2026-05-01', 'done', 'C-7'],
+      [3, 'Known one', ['bram', 'new:Zoe Quist'], '2026-05-01', 'done', 'C-7'],
       [9, '=HYPERLINK(1)', [], null, 'open', null],
     ]);
     expect(out.refused.map((r) => [r.line, r.what])).toEqual([

@@ -34,7 +34,7 @@ const reply = (status: number, value: unknown) => new Response(JSON.stringify(va
 /** What went wrong, in the shape the views show: what, where, what to do. */
 export function refusalReply(error: unknown): Response {
   if (error instanceof Refusal) return reply(error.status, { error: { message: error.message, advice: error.advice, line: error.line, ...(error.code === 'insist' ? { code: error.code } : {}) } });
-  if (error instanceof ZodError) return reply(422, { error: { message: error.issues.map((i) => `${i.path.join('.') || 'The request'} ${i.message}`).join('; '), advice: null, line: null } });
+  if (error instanceof ZodError) return reply(422, { error: { message: [...new Set(error.issues.map((i) => (/^That is /.test(i.message) ? i.message : `${i.path.join('.') || 'The request'} ${i.message}`)))].join('; '), advice: null, line: null } });
   log.error(error);
   return reply(500, { error: { message: 'Something went wrong here.', advice: 'Nothing was changed. Try once more; the server’s log says what it was.', line: null } });
 }

@@ -7,7 +7,7 @@ import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { type KeptFind, keptFind, lastChange, stamp } from './finds.ts';
 import { inTransaction, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
-import { addPerson, peopleOf } from './people.ts';
+import { addPerson, forgetUnused, peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
 import { DOUBTED, SUPERSEDED } from './schema.ts';
 import { recordWords } from './words.ts';
@@ -168,7 +168,15 @@ export async function reopenFind(asker: Asker, db: Db, id: number): Promise<Kept
     const change = await lastChange(tx, id);
     if (change?.event_id) await undoEvent(asker, tx, change.event_id, row.date);
     if (change?.statement_id) await tx.insertInto('statement_events').values({ statement_id: change.statement_id, kind: 'withdrawn', at: new Date().toISOString(), by_person: asker.person }).execute();
-    await tx.updateTable('finds').set({ verdict: 'open' }).where('id', '=', id).execute();
+    const find = JSON.parse(row.data) as Find;
+    // a person who was made with the take goes with it; taken again, they are made again
+    const gone = change?.event_id ? await forgetUnused(tx, row.project, find.owner, change.event_id) : new Map<string, string>();
+    const data = gone.size ? { data: JSON.stringify({ ...find, owner: find.owner.map((o) => (gone.has(o) ? `new:${gone.get(o)}` : o)) }) } : {};
+    await tx
+      .updateTable('finds')
+      .set({ verdict: 'open', ...data })
+      .where('id', '=', id)
+      .execute();
     await tx.insertInto('find_changes').values({ find_id: id, verdict: 'open', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null }).execute();
     await stamp(tx, row.meeting_id);
     return keptFind(asker, tx, row.meeting_id, id);

@@ -16,7 +16,9 @@ export const LEDGER_FORMATS = { csv: 'text/csv; charset=utf-8', json: 'applicati
 export type LedgerFormat = keyof typeof LEDGER_FORMATS;
 export const isLedgerFormat = (f: string | undefined): f is LedgerFormat => f !== undefined && Object.hasOwn(LEDGER_FORMATS, f);
 
-const plain = (r: LedgerRow) => ({ ref: r.ref, what: r.text, owner: r.owner.map((o) => o.name).join('; '), due: r.due ?? '', state: r.state, made: r.madeOn, ended: r.endedOn ?? '', carried: r.carried, moved: r.moved, from: r.from });
+/** A state as the screen says it. */
+const stateWord = (r: LedgerRow) => (r.state === 'blocked' ? 'waiting' : r.state);
+const plain = (r: LedgerRow) => ({ ref: r.ref, what: r.text, owner: r.owner.map((o) => o.name).join('; '), due: r.due ?? '', state: stateWord(r), made: r.madeOn, ended: r.endedOn ?? '', carried: r.carried, moved: r.moved, from: r.from });
 
 /** Lines of the Ledger as a file in an open format: CSV (RFC 4180), JSON, Markdown, or iCalendar to-dos (RFC 5545). */
 export function ledgerFile(rows: readonly LedgerRow[], format: LedgerFormat, today: string): string {
@@ -25,10 +27,10 @@ export function ledgerFile(rows: readonly LedgerRow[], format: LedgerFormat, tod
       // cells that a spreadsheet would take for a formula are quoted as text
       return `\uFEFF${Papa.unparse(rows.map(plain), { escapeFormulae: true, newline: '\r\n' })}\r\n`;
     case 'json':
-      return `${JSON.stringify({ commitments: rows.map((r) => ({ ref: r.ref, text: r.text, owner: r.owner.map((o) => o.name), due: r.due, state: r.state, madeOn: r.madeOn, endedOn: r.endedOn, carried: r.carried, moved: r.moved, from: r.from, lastOn: r.lastOn, history: r.life })) }, null, 2)}\n`;
+      return `${JSON.stringify({ commitments: rows.map((r) => ({ ref: r.ref, text: r.text, owner: r.owner.map((o) => o.name), due: r.due, state: stateWord(r), madeOn: r.madeOn, endedOn: r.endedOn, carried: r.carried, moved: r.moved, from: r.from, lastOn: r.lastOn, history: r.life })) }, null, 2)}\n`;
     case 'md': {
       const cell = (s: string) => s.replace(/\|/g, '\\|').replace(/[\r\n]+/g, ' ');
-      return `# Ledger, ${shortDay(today)}\n\n| Ref | What | Owner | Due | State |\n|---|---|---|---|---|\n${rows.map((r) => `| ${r.ref} | ${cell(r.text)} | ${cell(r.owner.map((o) => o.name).join(', ') || 'nobody yet')} | ${r.due ?? 'no date'} | ${r.state} |`).join('\n')}\n`;
+      return `# Ledger, ${shortDay(today)}\n\n| Ref | What | Owner | Due | State |\n|---|---|---|---|---|\n${rows.map((r) => `| ${r.ref} | ${cell(r.text)} | ${cell(r.owner.map((o) => o.name).join(', ') || 'nobody yet')} | ${r.due ?? 'no date'} | ${stateWord(r)} |`).join('\n')}\n`;
     }
     default:
       return todoCalendar(rows);

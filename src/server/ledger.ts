@@ -34,6 +34,8 @@ export interface LedgerRow {
   /** somebody said that it needs no date */
   undated: boolean;
   series: string | null;
+  /** the whole name of its series */
+  seriesTitle?: string | null;
   from: string;
   meeting: number | null;
   /** the last thing that happened to it, so that two people's changes can be told apart; 0 where it was not asked for */
@@ -204,7 +206,29 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
     .leftJoin('commitments as w', 'w.id', 'c.waits_for')
-    .select(['c.id', 'c.number', 'c.project_id', 'c.text', 'c.due', 'c.state', 'c.made_on', 'c.ended_on', 'c.moved', 'c.handed_over', 'c.last_on', 'c.written_on', 'c.awaiting', 'c.put_off', 'c.undated', 'w.number as waits_for', 'c.series_id', 'c.meeting_id', 's.short as short', 'm.title as meeting_title'])
+    .select([
+      'c.id',
+      'c.number',
+      'c.project_id',
+      'c.text',
+      'c.due',
+      'c.state',
+      'c.made_on',
+      'c.ended_on',
+      'c.moved',
+      'c.handed_over',
+      'c.last_on',
+      'c.written_on',
+      'c.awaiting',
+      'c.put_off',
+      'c.undated',
+      'w.number as waits_for',
+      'c.series_id',
+      'c.meeting_id',
+      's.short as short',
+      's.title as series_title',
+      'm.title as meeting_title',
+    ])
     .orderBy(sql`c.due IS NULL`)
     .orderBy('c.due')
     .orderBy('c.number');
@@ -237,6 +261,7 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
     waitsFor: r.waits_for === null ? null : `C-${r.waits_for}`,
     undated: r.undated === 1,
     series: r.series_id,
+    seriesTitle: r.series_title,
     from: r.short ?? r.meeting_title ?? 'by hand',
     meeting: r.meeting_id,
     carried: carriedOver(r.made_on, r.ended_on, sittingsBy.get(r.series_id ?? '') ?? []),

@@ -36,6 +36,18 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
   if (clean.length < 2 || clean.length > 120 || !/\p{L}/u.test(clean)) throw new Refusal('bad-input', `“${clean}” is not a name.`, 'Type first name and surname.');
   const known = (await peopleOf(asker, db, project)).find((p) => p.name.toLowerCase() === clean.toLowerCase());
   if (known) return known.id;
+  // somebody who went with what they were made for comes back as who they were
+  const earlier = (
+    await db
+      .selectFrom('people as p')
+      .select(['p.id', 'p.name'])
+      .where(({ not, exists, selectFrom }) => not(exists(selectFrom('memberships as m').select('m.person_id').whereRef('m.person_id', '=', 'p.id'))))
+      .execute()
+  ).find((p) => p.name.toLowerCase() === clean.toLowerCase());
+  if (earlier) {
+    await db.insertInto('memberships').values({ project_id: project, person_id: earlier.id, sees: 0 }).execute();
+    return earlier.id;
+  }
   const stem =
     clean
       .normalize('NFD')
@@ -48,4 +60,42 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
   await db.insertInto('people').values({ id, name: clean, aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();
   await db.insertInto('memberships').values({ project_id: project, person_id: id, sees: 0 }).execute();
   return id;
+}
+
+/**
+ * Forgets people who were made with something that was taken back, where nothing else knows of them: no commitment, letter,
+ * meeting or event, no address and no role. Gives those who are gone, with their names.
+ * @param undone the event that was taken back
+ */
+export async function forgetUnused(db: Db, project: string, ids: readonly string[], undone: number): Promise<Map<string, string>> {
+  const gone = new Map<string, string>();
+  for (const id of ids) {
+    const person = await db.selectFrom('people').select(['name', 'mail', 'role', 'organisation', 'account']).where('id', '=', id).executeTakeFirst();
+    if (!person || person.mail || person.role || person.organisation || person.account) continue;
+    const named = await db
+      .selectFrom('events')
+      .select('id')
+      .where('id', '!=', undone)
+      .where('kind', '!=', 'undone')
+      .where('data', 'like', `%${JSON.stringify(id)}%`)
+      .executeTakeFirst();
+    const [holds, met, invited, written, answered, speaks, elsewhere] = await Promise.all([
+      db.selectFrom('commitment_owners as o').innerJoin('commitments as c', 'c.id', 'o.commitment_id').select('o.person_id').where('o.person_id', '=', id).where('c.state', '!=', 'withdrawn').executeTakeFirst(),
+      db.selectFrom('attendance').select('person_id').where('person_id', '=', id).executeTakeFirst(),
+      db.selectFrom('series_people').select('person_id').where('person_id', '=', id).executeTakeFirst(),
+      db.selectFrom('letter_recipients').select('id').where('person_id', '=', id).executeTakeFirst(),
+      db.selectFrom('replies').select('id').where('person_id', '=', id).executeTakeFirst(),
+      db
+        .selectFrom('records')
+        .select('id')
+        .where('voices', 'like', `%${JSON.stringify(id)}%`)
+        .executeTakeFirst(),
+      db.selectFrom('memberships').select('project_id').where('person_id', '=', id).where('project_id', '!=', project).executeTakeFirst(),
+    ]);
+    if (named || holds || met || invited || written || answered || speaks || elsewhere) continue;
+    // what was taken back still names them in its history; without a project they are on no page
+    await db.deleteFrom('memberships').where('person_id', '=', id).execute();
+    gone.set(id, person.name);
+  }
+  return gone;
 }

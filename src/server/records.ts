@@ -72,8 +72,8 @@ async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<st
 /** Reads a record without keeping it. */
 export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string, as: string | null = null): Promise<Preview> {
   mustSee(asker, project, 'project');
-  await mustBeNew(db, project, bytes);
   const { record, encoding } = await read(bytes, fileName, as);
+  await mustBeNew(db, project, bytes);
   const roster = new Roster(await peopleOf(asker, db, project));
   const guess = guessMeeting(record, fileName, today);
   const { meeting, series } = await belongsTo(asker, db, project, guess);

@@ -5,7 +5,10 @@ import { eventsByCommitment, type LedgerRow, ledgerRows } from './ledger.ts';
 import { Refusal } from './refusal.ts';
 
 export interface TrailEvent extends LedgerEvent {
+  /** whose doing it was: who answered, where it comes from an answer */
   byName: string;
+  /** who took it from the answer */
+  takenBy: string | null;
   meetingTitle: string | null;
   meetingNumber: number | null;
   undone: boolean;
@@ -36,6 +39,7 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
   const titles = new Map(meetings.map((m) => [m.id, m]));
   const merged = await mergedInto(asker, db, events);
   const stands = new Set([events, ...merged.map((m) => m.events)].flatMap((own) => standingEvents(own).map((e) => e.id)));
+  const answered = await repliers(db, events);
   const trail: TrailEvent[] = [];
   for (const { e, of } of inOrder(events, merged)) {
     if (e.kind === 'undone') continue;
@@ -45,9 +49,19 @@ export async function trailOf(asker: Asker, db: Db, project: string, number: num
       if (s) said.push({ record: p.record, segment: p.segment, text: s.text.slice(p.from, p.to) || s.text, voice: s.voice, start: s.start, role: p.role, from: p.from, to: p.to });
     }
     const m = e.meeting === null ? undefined : titles.get(e.meeting);
-    trail.push({ ...e, byName: names.get(e.by) ?? e.by, meetingTitle: m?.title ?? null, meetingNumber: m?.number ?? null, undone: !stands.has(e.id), of, said });
+    const taker = names.get(e.by) ?? e.by;
+    const replier = e.data.reply === undefined ? undefined : answered.get(e.data.reply);
+    trail.push({ ...e, byName: replier ?? taker, takenBy: replier === undefined ? null : taker, meetingTitle: m?.title ?? null, meetingNumber: m?.number ?? null, undone: !stands.has(e.id), of, said });
   }
   return { row, events: trail, sittings: meetings.filter((m) => m.series_id !== null && m.series_id === found.series_id).map((m) => ({ id: m.id, date: m.date, number: m.number, held: m.sifted_at !== null })) };
+}
+
+/** Who wrote the answers that events come from: by name, or by the address they wrote from. */
+async function repliers(db: Db, events: readonly LedgerEvent[]): Promise<Map<number, string>> {
+  const ids = events.flatMap((e) => (e.data.reply === undefined ? [] : [e.data.reply]));
+  if (ids.length === 0) return new Map();
+  const rows = await db.selectFrom('replies as r').leftJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'p.name', 'r.from_address']).where('r.id', 'in', ids).execute();
+  return new Map(rows.map((r) => [r.id, r.name ?? r.from_address]));
 }
 
 /** The histories of the commitments that were merged into one, by its events; of those the asker may see. */

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillDays } from '../../demo/load.ts';
 import type { Asker } from '../../src/server/asker.ts';
 import type { Db } from '../../src/server/database.ts';
+import { roundUpsFor } from '../../src/server/letters/round-up.ts';
 import { attendeesOf, meetingRow, meetingRows, seriesRows } from '../../src/server/meetings.ts';
 import { bringInPage } from '../../src/server/pages/bring-in.ts';
 import { dayPage } from '../../src/server/pages/day.ts';
@@ -117,6 +118,9 @@ describe('what the pages show', () => {
   });
   it('Follow up: the letter and who it can go to', async () => {
     const walk = (await meetingRows(asker, db, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
+    // looking drafts nothing
+    expect((await followUpPage(s, walk.id)).letter).toBeNull();
+    await roundUpsFor(asker, db, walk.id);
     const page = await followUpPage(s, walk.id);
     expect(page.people.map((p) => p.id)).toEqual(['bram']);
     expect(page.letter!.body).toContain('Ring the maker about the fire damper');
@@ -130,7 +134,7 @@ describe('what the pages show', () => {
     expect(p.days.filter((d) => !d.works).length).toBe(4);
     expect(p.toCome.filter((l) => l.day === s.today).length).toBeGreaterThan(2);
     expect(p.toCome.every((l) => l.about.every((a) => a.why.length > 3))).toBe(true);
-    // the round-up of the yard walk, which its page composed above
+    // the round-up of the yard walk, which was drafted above
     expect(p.drafts.map((d) => d.kind)).toEqual(['round-up']);
     expect(p.unwritten.length).toBeGreaterThan(0);
     expect(

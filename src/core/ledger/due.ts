@@ -16,6 +16,12 @@ export function dueWindow(due: string | null, today: string): DueWindow {
   return 'later';
 }
 
+/** Whether a date falls into a stretch as it is asked for: “this week” has today and tomorrow in it, though a list shows those apart. */
+export function fallsIn(due: string | null, window: DueWindow, today: string): boolean {
+  if (window === 'this week') return due !== null && due >= today && due <= dayOfWeek(today, 7);
+  return dueWindow(due, today) === window;
+}
+
 /** `4 days late`, `today`, `in 3 days`: the relative form that stands beside a date. */
 export function relativeDay(date: string, today: string): string {
   const days = daysBetween(today, date);

@@ -1,6 +1,6 @@
 import { daysBetween, isIsoDate } from '../dates/calendar.ts';
 import { fold } from '../language/fold.ts';
-import { dueWindow } from './due.ts';
+import { type DueWindow, fallsIn } from './due.ts';
 import { type CommitmentState, isEnded, isLoose } from './state.ts';
 
 /** What a query is asked of: one line of the Ledger. */
@@ -20,6 +20,8 @@ export interface Queried {
   undated: boolean;
   series: string | null;
   from: string;
+  /** the whole name of its series */
+  seriesTitle?: string | null;
 }
 
 export interface QueryContext {
@@ -116,11 +118,18 @@ const remembered = new WeakMap<Queried, string>();
 function foldedWords(row: Queried): string {
   let words = remembered.get(row);
   if (words === undefined) {
-    words = fold(`${row.ref} ${row.text} ${row.owner.map((o) => o.name).join(' ')} ${row.from}`);
+    // a reference is found as it is written, whatever becomes of hyphens
+    words = `${fold(row.ref)} ${plain(`${row.ref} ${row.text} ${row.owner.map((o) => o.name).join(' ')} ${row.from}`)}`;
     remembered.set(row, words);
   }
   return words;
 }
+
+/** Folded, hyphens and spaces alike: “cable tray” finds the cable-tray. */
+const plain = (text: string) =>
+  fold(text)
+    .replace(/[-\u2010-\u2013\s]+/g, ' ')
+    .trim();
 
 const ended = (r: Queried) => isEnded(r.state);
 
@@ -130,9 +139,9 @@ function holds(row: Queried, t: Term, { today, me }: QueryContext): boolean {
     case 'owner':
       if (value === 'nobody') return row.owner.length === 0;
       if (value === 'me') return row.owner.some((o) => o.id === me);
-      return row.owner.some((o) => o.id === t.value || fold(o.name).includes(value));
+      return row.owner.some((o) => o.id === t.value || plain(o.name).includes(plain(value)));
     case 'series':
-      return fold(row.from).includes(value) || (row.series !== null && fold(row.series).includes(value));
+      return [row.from, row.series, row.seriesTitle].some((name) => name && plain(name).includes(plain(value)));
     case 'ref':
       return row.ref.toLowerCase() === t.value.toLowerCase();
     case 'age':
@@ -148,7 +157,7 @@ function holds(row: Queried, t: Term, { today, me }: QueryContext): boolean {
     case 'is':
       return flag(row, value, today, me);
     default:
-      return foldedWords(row).includes(value);
+      return foldedWords(row).includes(plain(value));
   }
 }
 
@@ -181,7 +190,7 @@ function flag(row: Queried, value: string, today: string, me: string): boolean {
 
 function due(row: Queried, value: string, today: string): boolean {
   const window = DUE[value];
-  if (window !== undefined) return !ended(row) && dueWindow(row.due, today) === window;
+  if (window !== undefined) return !ended(row) && fallsIn(row.due, window as DueWindow, today);
   if (row.due === null) return false;
   const m = /^([<>]?=?)(.*)$/.exec(value)!;
   const day = m[2]!;

@@ -1,9 +1,11 @@
 import { daysBetween, type IsoDate } from '../dates/calendar.ts';
 
-/** A letter that went out to one person and looks for an answer. */
+/** A letter that went out to one person. */
 export interface SentTo {
   to: string;
   on: IsoDate;
+  /** it looks for no answer, as a round-up does: it counts as written and not as unanswered */
+  plain?: boolean;
 }
 
 export interface HeardFrom {
@@ -30,6 +32,7 @@ export interface Correspondence {
  */
 export function correspondence(sent: readonly SentTo[], heard: readonly HeardFrom[], today: IsoDate): Correspondence[] {
   const people = new Map<string, Correspondence>();
+  const asked = new Set<string>();
   const of = (person: string) => {
     let c = people.get(person);
     if (!c) {
@@ -46,10 +49,12 @@ export function correspondence(sent: readonly SentTo[], heard: readonly HeardFro
     const c = of(s.to);
     c.letters++;
     if (c.lastWritten === null || s.on > c.lastWritten) c.lastWritten = s.on;
+    if (s.plain) continue;
+    asked.add(s.to);
     if (c.lastAnswered !== null && s.on <= c.lastAnswered) continue;
     c.unanswered++;
     c.silentFor ??= Math.max(0, daysBetween(s.on, today));
   }
-  for (const c of people.values()) c.neverAnswered = c.letters > 0 && c.lastAnswered === null;
+  for (const c of people.values()) c.neverAnswered = asked.has(c.person) && c.lastAnswered === null;
   return [...people.values()].sort((a, b) => (b.silentFor ?? -1) - (a.silentFor ?? -1) || (a.person < b.person ? -1 : 1));
 }

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { isTimeOfDay, isZone } from '../dates/moments.ts';
 import { LANGUAGES, LENGTHS, type LetterKind, TONES } from './kinds.ts';
 
-const Time = z.string().refine(isTimeOfDay, 'is not a time like 08:30');
+const Time = z.string().refine(isTimeOfDay, 'That is not a time. Type one like 08:30.');
 const Days = z.number().int().min(0).max(60);
 /** whether a kind of letter is written at all, and whether it goes without being looked at */
 const base = { on: z.boolean(), byItself: z.boolean() };
@@ -64,9 +64,9 @@ export const ReaderWishesSchema = z.object({
   /** all letters, all but digests, one digest a week and invitations, or nothing */
   letters: z.enum(LETTER_WISHES),
   language: z.enum(LANGUAGES),
-  zone: z.string().refine(isZone, 'is not a time zone like Europe/Lisbon'),
+  zone: z.string().refine(isZone, 'That is not a time zone. Type one like Europe/Lisbon.'),
   /** ISO 3166 country, and region where it has holidays of its own: `DE` or `DE-BY`; empty for weekends only */
-  country: z.string().regex(/^$|^[A-Z]{2}(-[A-Za-z0-9]{1,4})?$/, 'is not a country like SE or DE-BY'),
+  country: z.string().regex(/^$|^[A-Z]{2}(-[A-Za-z0-9]{1,4})?$/, 'That is not a country code. Type one like SE or DE-BY.'),
 });
 export type ReaderWishes = z.infer<typeof ReaderWishesSchema>;
 

@@ -15,7 +15,7 @@ export async function rulesOf(db: Db, project: string): Promise<LetterRules> {
 
 export async function keepRules(asker: Asker, db: Db, project: string, rules: LetterRules): Promise<LetterRules> {
   mustSee(asker, project, 'project');
-  if (rules.escalation.on && !rules.escalation.to) throw new Refusal('bad-input', 'Somebody has to be named whom an escalation goes to.');
+  if (rules.escalation.on && !rules.escalation.to) throw new Refusal('bad-input', 'Choose who receives escalations.');
   await db
     .updateTable('projects')
     .set({ rules: JSON.stringify(LetterRulesSchema.parse(rules)) })

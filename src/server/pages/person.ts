@@ -1,4 +1,5 @@
 import { addDays } from '../../core/dates/calendar.ts';
+import { fold } from '../../core/language/fold.ts';
 import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
 import { type OnTime, onTimeOf } from '../../core/measures/on-time.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
@@ -38,6 +39,8 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
   const last = await lastMet(asker, db, project, id, today);
   const [held, mine] = (await Promise.all([id, asker.person].map((owner) => ledgerRows(asker, db, { project, state: 'all', owner, lives: false })))) as [LedgerRow[], LedgerRow[]];
   const open = (r: LedgerRow) => r.state === 'open' || r.state === 'blocked';
+  // what I promised in a meeting they sat in, or that names them
+  const met = new Set((await db.selectFrom('attendance').select('meeting_id').where('person_id', '=', id).execute()).map((a) => a.meeting_id));
   const from = addDays(today, -7 * WEEKS);
   const [brief, next, meetings, letters, answers, silence, notes, row] = await Promise.all([
     briefingFor(asker, db, project, [id], last?.date ?? null, today),
@@ -54,7 +57,7 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
     me: asker.person,
     today,
     theirs: id === asker.person ? [] : held.filter(open),
-    mine: mine.filter(open),
+    mine: mine.filter((r) => open(r) && (id === asker.person || (r.meeting !== null && met.has(r.meeting)) || fold(r.text).includes(fold(person.name.split(/\s+/)[0] ?? '')))),
     ended: [...held, ...mine.filter((m) => !held.some((h) => h.id === m.id))].filter((r) => r.state === 'done' && r.endedOn !== null && r.endedOn >= (last?.date ?? from)).sort((a, b) => (a.endedOn! < b.endedOn! ? 1 : -1)),
     brief,
     last,

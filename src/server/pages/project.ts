@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { addDays } from '../../core/dates/calendar.ts';
 import { countsAsLoose, countsAsOpen, figuresOf, isLate } from '../../core/ledger/counted.ts';
 import { type Heat, heatOf } from '../../core/ledger/heat.ts';
@@ -61,6 +62,8 @@ export async function projectPage({ db, asker, project, today }: PageSession): P
       .where('c.project_id', '=', project)
       .where('c.state', '!=', 'withdrawn')
       .where('e.on_day', '>', addDays(today, -7))
+      // what was taken back did not happen
+      .where(sql<boolean>`NOT EXISTS (SELECT 1 FROM events u WHERE u.commitment_id = e.commitment_id AND u.kind = 'undone' AND json_extract(u.data, '$.undoes') = e.id)`)
       .where('e.kind', 'in', ['made', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened'])
       .orderBy('e.on_day', 'desc')
       .orderBy('e.id', 'desc')

@@ -1,4 +1,4 @@
-import { DUE_WINDOWS, dueWindow } from '../../core/ledger/due.ts';
+import { DUE_WINDOWS, type DueWindow, dueWindow, fallsIn } from '../../core/ledger/due.ts';
 import type { Grouping } from '../../core/ledger/look.ts';
 import { answers, namesState, type Query, type QueryContext } from '../../core/ledger/query.ts';
 import { type Ending, isEnded, isLoose } from '../../core/ledger/state.ts';
@@ -59,7 +59,7 @@ export function passes(r: LedgerRow, f: Omit<Filter, 'text'>, query: Query, cont
   if (!namesState(query) && (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? !isLoose(r) : false)) return false;
   if (f.owner === 'nobody' ? r.owner.length > 0 : f.owner !== '' && !r.owner.some((o) => o.id === f.owner)) return false;
   if (f.series !== '' && r.series !== f.series) return false;
-  if (f.due !== '' && (ended || dueWindow(r.due, today) !== f.due)) return false;
+  if (f.due !== '' && (ended || !fallsIn(r.due, f.due as DueWindow, today))) return false;
   return answers(r, asked && !namesState(query) ? { ...query, terms: [...query.terms, ALL] } : query, context);
 }
 

@@ -89,6 +89,8 @@ export default function MinutesView({ meeting, state: given, people, today, audi
     if (unkept && !(await keep())) return;
     try {
       const now = await send((revision) => ({ do: 'issue', revision }));
+      const step = document.querySelector('.spine a[href$="/minutes"] span');
+      if (step) step.textContent = `version ${now.versions.length} issued`;
       setSaid({ head: `Version ${now.versions.length} issued`, rest: 'it does not change any more; a correction makes the next one' });
     } catch (error) {
       refused(error);

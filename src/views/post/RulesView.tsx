@@ -21,6 +21,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
   const [channel, setChannel] = useState(givenChannel);
   const [people, setPeople] = useState(givenPeople);
   const [said, setSaid] = useState<Said | null>(null);
+  const bad = (words: string) => setSaid({ head: words, rest: 'The rule is as it was.', bad: true });
   const wrong = (error: unknown) => setSaid({ head: error instanceof Refused ? error.message : 'Something went wrong in this page.', ...(error instanceof Refused && error.advice ? { rest: error.advice } : {}), bad: true });
   const keep = async (next: LetterRules, undo = true) => {
     const before = rules;
@@ -46,7 +47,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
       wrong(error);
     }
   };
-  const number = (label: string, value: number, onKeep: (n: number) => void, least = 1) => <Num label={label} value={value} least={least} onKeep={onKeep} />;
+  const number = (label: string, value: number, onKeep: (n: number) => void, least = 1) => <Num onBad={bad} label={label} value={value} least={least} onKeep={onKeep} />;
   const rule = (kind: Kind, name: string, sentence: React.ReactNode) => (
     <li className={rules[kind].on ? '' : 'off'}>
       <label className="on">
@@ -72,11 +73,11 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
               'reminder',
               'Reminder',
               <>
-                <Num label="Days before" value={rules.reminder.before[0] ?? 2} least={0} onKeep={(n) => set('reminder', { before: [n, ...rules.reminder.before.slice(1)] })} /> days before it is due
+                <Num onBad={bad} label="Days before" value={rules.reminder.before[0] ?? 2} least={0} onKeep={(n) => set('reminder', { before: [n, ...rules.reminder.before.slice(1)] })} /> days before it is due
                 {rules.reminder.before.length > 1 ? (
                   <>
                     {' '}
-                    and again <Num label="Days before, second" value={rules.reminder.before[1]!} least={0} onKeep={(n) => set('reminder', { before: [rules.reminder.before[0]!, n] })} /> days before{' '}
+                    and again <Num onBad={bad} label="Days before, second" value={rules.reminder.before[1]!} least={0} onKeep={(n) => set('reminder', { before: [rules.reminder.before[0]!, n] })} /> days before{' '}
                     <button type="button" className="may line" onClick={() => set('reminder', { before: rules.reminder.before.slice(0, 1) })}>
                       only once
                     </button>
@@ -136,7 +137,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
                     </option>
                   ))}
                 </select>{' '}
-                at <Time label="At which hour" value={rules.digest.hour} onKeep={(hour) => set('digest', { hour })} /> by the reader’s clock
+                at <Time onBad={bad} label="At which hour" value={rules.digest.hour} onKeep={(hour) => set('digest', { hour })} /> by the reader’s clock
               </>,
             )}
             {rule('invitation', 'Invitation', <>{number('Days before a sitting', rules.invitation.before, (before) => set('invitation', { before }))} days before a sitting, with its calendar entry</>)}
@@ -146,10 +147,10 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
           <ul className="rule-list plain">
             <li>
               <p>
-                Other letters that go by themselves go at <Time label="Hour" value={rules.hour} onKeep={(hour) => void keep({ ...rules, hour })} /> by the reader’s clock
+                Other letters that go by themselves go at <Time onBad={bad} label="Hour" value={rules.hour} onKeep={(hour) => void keep({ ...rules, hour })} /> by the reader’s clock
                 {rules.quiet ? (
                   <>
-                    , never between <Time label="Quiet from" value={rules.quiet.from} onKeep={(from) => void keep({ ...rules, quiet: { ...rules.quiet!, from } })} /> and <Time label="Quiet to" value={rules.quiet.to} onKeep={(to) => void keep({ ...rules, quiet: { ...rules.quiet!, to } })} />.
+                    , never between <Time onBad={bad} label="Quiet from" value={rules.quiet.from} onKeep={(from) => void keep({ ...rules, quiet: { ...rules.quiet!, from } })} /> and <Time onBad={bad} label="Quiet to" value={rules.quiet.to} onKeep={(to) => void keep({ ...rules, quiet: { ...rules.quiet!, to } })} />.
                   </>
                 ) : (
                   '.'
@@ -161,7 +162,7 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
             </li>
             <li>
               <p>
-                Things of the next <Num label="Gather" value={rules.gather} least={0} onKeep={(gather) => void keep({ ...rules, gather: Math.min(3, gather) })} /> days go along with a letter that is written anyway.
+                Things of the next <Num onBad={bad} label="Gather" value={rules.gather} least={0} onKeep={(gather) => void keep({ ...rules, gather: Math.min(3, gather) })} /> days go along with a letter that is written anyway.
               </p>
             </li>
             <li>
@@ -257,25 +258,30 @@ export default function RulesView({ rules: given, channel: givenChannel, people:
   );
 }
 
-function Num({ label, value, least, onKeep }: { label: string; value: number; least: number; onKeep(n: number): void }) {
+function Num({ label, value, least, onKeep, onBad }: { label: string; value: number; least: number; onKeep(n: number): void; onBad(words: string): void }) {
   const [text, setText] = useState(String(value));
+  const n = Number(text);
+  const good = text.trim() !== '' && Number.isInteger(n) && n >= least && n <= 60;
   const done = () => {
-    const n = Number(text);
-    if (Number.isInteger(n) && n >= least && n <= 60) {
-      if (n !== value) onKeep(n);
-    } else setText(String(value));
+    if (!good) onBad(`“${text}” is not a number from ${least} to 60.`);
+    else if (n !== value) onKeep(n);
   };
-  return <input className="num" inputMode="numeric" aria-label={label} value={text} onChange={(e) => setText(e.target.value)} onBlur={done} onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()} />;
+  return <input className="num" inputMode="numeric" aria-label={label} aria-invalid={!good} value={text} onChange={(e) => setText(e.target.value)} onBlur={done} onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()} />;
 }
 
-function Time({ label, value, onKeep }: { label: string; value: string; onKeep(t: string): void }) {
+/** A time of day as it is typed: `8`, `8:30`, `8h30`. What is none stays as it was typed, and that is said. */
+function Time({ label, value, onKeep, onBad }: { label: string; value: string; onKeep(t: string): void; onBad(words: string): void }) {
+  const [bad, setBad] = useState(false);
   const keep = (input: HTMLInputElement) => {
     const m = /^(\d{1,2})(?:[:.h](\d{2}))?$/.exec(input.value.trim());
-    const time = m && Number(m[1]) < 24 && Number(m[2] ?? 0) < 60 ? `${m[1]!.padStart(2, '0')}:${m[2] ?? '00'}` : value;
+    const good = m !== null && Number(m[1]) < 24 && Number(m[2] ?? 0) < 60;
+    setBad(!good);
+    if (!good) return onBad(`“${input.value.trim()}” is not a time. Type one like 08:30.`);
+    const time = `${m[1]!.padStart(2, '0')}:${m[2] ?? '00'}`;
     input.value = time;
     if (time !== value) onKeep(time);
   };
-  return <input className="num time" inputMode="numeric" aria-label={label} defaultValue={value} onBlur={(e) => keep(e.target)} onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()} />;
+  return <input className="num time" inputMode="numeric" aria-label={label} aria-invalid={bad} defaultValue={value} onBlur={(e) => keep(e.target)} onKeyDown={(e) => e.key === 'Enter' && (e.target as HTMLInputElement).blur()} />;
 }
 
 function Words({ label, value, placeholder, onKeep }: { label: string; value: string; placeholder?: string; onKeep(t: string): void }) {

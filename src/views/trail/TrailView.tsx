@@ -253,7 +253,7 @@ function Happened({ event: e, dueBefore: was, people, today, current, onUndo }: 
             the letter
           </a>
         )}
-        {e.data.reply !== undefined && <span className="moss">from an answer</span>}
+        {e.data.reply !== undefined && <span className="moss">from an answer{e.takenBy && e.takenBy !== e.byName ? `, taken by ${e.takenBy}` : ''}</span>}
         {e.kind === 'put off' && <span>{e.data.until ? `until ${shortDay(e.data.until)}` : 'into the backlog'}</span>}
         {e.meeting !== null && <span>taken by {e.byName}</span>}
         {onUndo && (

@@ -222,3 +222,24 @@ describe('whatever the record', () => {
     expect(gistOf(readRecord(text, 'txt'), PEOPLE, []).topics.length).toBeGreaterThan(0);
   });
 });
+
+describe('sentences of a summary', () => {
+  it('are whole where captions cut them, and point at the cue they begin in', () => {
+    const record = captions(
+      cue('01', '03', 'Ines', 'We keep the old crane on the quay if'),
+      cue('03', '05', 'Ines', 'the harbour board agrees by the end of March.'),
+      cue('06', '08', 'Bram', 'The vent trunk goes aft of the funnel casing. If'),
+      cue('08', '10', 'Bram', 'Mirela signs the drawing, we order the pipe on Monday.'),
+    );
+    const talk = turnsOf(record);
+    const lines = summaryOf(talk, topicsOf(talk), [], 'everything');
+    expect(lines.length).toBeGreaterThan(0);
+    const whole = ['We keep the old crane on the quay if the harbour board agrees by the end of March.', 'The vent trunk goes aft of the funnel casing.', 'If Mirela signs the drawing, we order the pipe on Monday.'];
+    for (const l of lines) expect(whole).toContain(l.text);
+    for (const l of lines) expect(record.segments[l.segment]!.text).toContain(l.text.split(' ').slice(0, 1)[0]!);
+  });
+  it('of lists stay lines: nothing is joined that no caption cut', () => {
+    const talk = turnsOf(readRecord('# Call\n\n- the slip stays open\n- paint the port bollards green\n- order new shackles for the crane', 'md'));
+    for (const l of summaryOf(talk, topicsOf(talk), [], 'everything')) expect(l.text).not.toMatch(/open paint|green order/);
+  });
+});

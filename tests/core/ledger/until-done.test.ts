@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { addDays } from '../../../src/core/dates/calendar.ts';
 import { matchColumns, readImport } from '../../../src/core/ledger/bring-in.ts';
 import { closeOutSummary } from '../../../src/core/ledger/close-out.ts';
 import { readEntry } from '../../../src/core/ledger/entry.ts';
@@ -93,6 +94,24 @@ describe('a commitment typed in one line', () => {
     ['Order the second pump', { text: 'Order the second pump', owner: [], due: null }],
     ['Zoe: order the pump', { text: 'Zoe: order the pump', owner: [], due: null }],
   ])('%j', (text, wanted) => expect(readEntry(text, people, { date: TODAY, next: null })).toEqual(wanted));
+});
+
+describe('a typed query as a person means it', () => {
+  const found = (row: Queried, text: string) => answers(row, readQuery(text), { today: TODAY, me: 'ines' });
+  it('finds a series by its whole name or a part of it, hyphens and spaces alike', () => {
+    const row = line({ from: 'works', series: 'works', seriesTitle: 'Weekly works call' });
+    for (const q of ['series:"works call"', 'series:works', 'series:works-call', 'series:"Weekly works"']) expect([q, found(row, q)]).toEqual([q, true]);
+    expect(found(row, 'series:"steering"')).toBe(false);
+  });
+  it('finds words with hyphens or without', () => {
+    const row = line({ text: 'Cable-tray drawings for deck two' });
+    for (const q of ['cable-tray', '"cable tray"', 'tray']) expect([q, found(row, q)]).toEqual([q, true]);
+  });
+  it('has today and tomorrow in this week', () => {
+    for (const due of [TODAY, addDays(TODAY, 1)]) expect(found(line({ due }), 'due:week')).toBe(true);
+    expect(found(line({ due: addDays(TODAY, -1) }), 'due:week')).toBe(false);
+    expect(found(line({ due: addDays(TODAY, 9) }), 'due:week')).toBe(false);
+  });
 });
 
 describe('heat', () => {

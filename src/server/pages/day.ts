@@ -59,8 +59,7 @@ export async function dayPage({ db, asker, project, today }: PageSession) {
     replies: replies.filter((r) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched'),
     names: Object.fromEntries((await peopleOf(asker, db, project)).map((p) => [p.id, p.name])),
     firstThing: first,
-    // what is late or due stands there already
-    back: rows.filter((r) => r.putOff === today && r.due !== today && !isLate(r, today)),
+    back: rows.filter((r) => r.putOff === today),
   };
 }
 

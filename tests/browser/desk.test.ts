@@ -25,10 +25,10 @@ describe('minutes', () => {
     expect(await page.getByRole('button', { name: 'Owner of C-24' }).innerText()).toBe('Ruth Adair');
 
     await page.getByRole('button', { name: /Issue version 1/ }).click();
-    await page.getByRole('link', { name: 'Version 1' }).waitFor();
+    await page.getByRole('link', { name: 'Version 1', exact: true }).waitFor();
     const [file] = await Promise.all([page.waitForEvent('download'), page.locator('.away tr').first().getByRole('link', { name: 'Word' }).click()]);
     expect(file.suggestedFilename()).toMatch(/-v1\.docx$/);
-    await page.getByRole('link', { name: 'Version 1' }).click();
+    await page.getByRole('link', { name: 'Version 1', exact: true }).click();
     await page.getByText('it does not change any more').waitFor();
     expect(await page.locator('.issued').innerText()).toContain('We walked the whole yard.');
     expect(await page.locator('.issued').innerText()).toContain('Ruth Adair');

@@ -1,8 +1,8 @@
 """Fine-tunes the close reader on the annotated meetings.
 
-    python training/train.py UNITS.json OUT [--fold K --folds N] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T] [--long]
+    python training/train.py UNITS.json OUT [--fold K --folds N] [--hold A,B] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T] [--long]
 
-After each epoch OUT/checkpoint.pt is written; the same command goes on from it.
+Every 200 batches OUT/checkpoint.pt is written; the same command goes on from it.
 
 UNITS.json comes from `npm run learn -- --export UNITS.json`: every meeting as a list of units (a cue, a line, a
 sentence of minutes) with the commitments open before it and what a careful reader took from it.
@@ -17,7 +17,7 @@ One encoder, three ways of reading:
           vector stands for "not said here"; where a word of matter begins, the vector tells whether a careful reader
           names the unit's job, decision or question with it
 
-With --fold K the series whose number leaves remainder K when divided by N are left out and named in OUT/held.json: what
+With --fold K the series whose number leaves remainder K when divided by N, and with --hold those named, are left out and named in OUT/held.json: what
 the model says of these, and not of what it was trained on, shows what an unseen series will give. With
 --without-rehearsals the meetings of our own are left out too, and named there where there is no fold. With --start it
 goes on from the weights of an earlier run.
@@ -416,7 +416,7 @@ def train(model, raws, tok, epochs, rng, lr, out):
     groups.append({"params": [p for n, p in model.named_parameters() if not n.startswith("encoder")], "lr": 1e-3})
     opt = torch.optim.AdamW(groups, weight_decay=0.01)
     base = [g["lr"] for g in groups]
-    kept, begun, step, total = os.path.join(out, "checkpoint.pt"), 0, 0, None
+    kept, begun, step, total, was = os.path.join(out, "checkpoint.pt"), 0, 0, None, None
     if os.path.exists(kept):
         was = torch.load(kept, weights_only=False)
         model.load_state_dict(was["model"])
@@ -424,8 +424,17 @@ def train(model, raws, tok, epochs, rng, lr, out):
         begun, step, total = was["epoch"], was["step"], was["total"]
         rng.setstate(was["random"])
         torch.set_rng_state(was["torch"])
-        print(f"going on after epoch {begun}", flush=True)
+        print(f"going on after epoch {begun} and {was['done']} batches", flush=True)
+    skip = was["done"] if was else 0
+
+    def keep(epoch, done, random_state):
+        state = {"model": model.state_dict(), "optimizer": opt.state_dict(), "epoch": epoch, "done": done, "step": step, "total": total, "random": random_state, "torch": torch.get_rng_state()}
+        torch.save(state, kept + ".new")
+        os.replace(kept + ".new", kept)
+
     for epoch in range(begun, epochs):
+        # the same stretches in the same order as before an interruption: only where the weights stand has to be kept
+        at_start = rng.getstate()
         jobs = {"turn": [], "about": [], "settle": []}
         size = lambda m, lo, hi: 1 + sum(len(u) + 1 for u in m.ids[lo:hi])
         for m in (Meeting(varied(m, pool, rng), tok) for m in raws):
@@ -438,6 +447,8 @@ def train(model, raws, tok, epochs, rng, lr, out):
         model.train()
         began, sums = time.time(), {"turn": [0.0, 0], "about": [0.0, 0], "settle": [0.0, 0]}
         for done, (kind, batch) in enumerate(batches):
+            if done < skip:
+                continue
             rows = []
             for m, x, _ in batch:
                 if kind == "turn":
@@ -469,11 +480,11 @@ def train(model, raws, tok, epochs, rng, lr, out):
             opt.zero_grad()
             step += 1
             if done % 200 == 199:
+                keep(epoch, done + 1, at_start)
                 print(f"  {done + 1} of {len(batches)} batches, {time.time() - began:.0f}s " + " ".join(f"{k} {v / max(1, n):.3f}" for k, (v, n) in sums.items()), flush=True)
         print(f"epoch {epoch + 1}/{epochs} {time.time() - began:.0f}s " + " ".join(f"{k} {v / max(1, n):.3f}" for k, (v, n) in sums.items()), flush=True)
-        state = {"model": model.state_dict(), "optimizer": opt.state_dict(), "epoch": epoch + 1, "step": step, "total": total, "random": rng.getstate(), "torch": torch.get_rng_state()}
-        torch.save(state, kept + ".new")
-        os.replace(kept + ".new", kept)
+        skip = 0
+        keep(epoch + 1, 0, rng.getstate())
 
 
 def main():
@@ -482,6 +493,7 @@ def main():
     ap.add_argument("out")
     ap.add_argument("--fold", type=int)
     ap.add_argument("--folds", type=int, default=4)
+    ap.add_argument("--hold", default="", help="series left out by name, with commas between")
     ap.add_argument("--epochs", type=int, default=6)
     ap.add_argument("--threads", type=int, default=2)
     ap.add_argument("--seed", type=int, default=7)
@@ -506,6 +518,7 @@ def main():
     rehearsed = {series(m) for m in raws if m["rehearsal"]}
     order = sorted({series(m) for m in raws} - (rehearsed if args.without_rehearsals else set()))
     out = set() if args.fold is None else {s for k, s in enumerate(order) if k % args.folds == args.fold}
+    out |= set(filter(None, args.hold.split(",")))
     skipped = out | (rehearsed if args.without_rehearsals else set())
     # what this model is to be asked about: its fold, or else the rehearsals it was kept from
     held = out or skipped

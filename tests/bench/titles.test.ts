@@ -16,7 +16,10 @@ const ASKING =
 const WORD = /[\p{L}\p{N}]+(?:['’][\p{L}\p{N}]+)*/gu;
 const wordsIn = (text: string) => [...text.matchAll(WORD)].map((m) => ({ low: m[0].toLowerCase(), from: m.index, to: m.index + m[0].length }));
 
-/** The longest run of a title's words that was said in a text, and the clause around it: between stops and joining words. */
+/** Where a clause ends: at a stop, at a joining word, or, in speech without marks, where somebody new is said to be or do something ("she's …", "it'd …"). */
+const ENDS = /[.,!?;:|–—]|--|\b(?:and|but|or|so|because)\b|\b(?:i|you|he|she|it|we|they)['’](?:m|s|d|ll|re|ve)\b/iu;
+
+/** The longest run of a title's words that was said in a text, and the clause around it. */
 function ownClause(title: string, said: string): { run: number; clause: string } {
   const [called, spoken] = [wordsIn(title), wordsIn(said)];
   let [run, from, to] = [0, 0, 0];
@@ -28,7 +31,7 @@ function ownClause(title: string, said: string): { run: number; clause: string }
     }
   }
   const start = Math.max(0, ...[...said.slice(0, from).matchAll(/[.,!?;:|–—]|--|\b(?:and|but|or|so|because|that|then)\b/gu)].map((m) => m.index + m[0].length));
-  const after = /[.,!?;:|–—]|--|\b(?:and|but|or|so|because)\b/u.exec(said.slice(to));
+  const after = ENDS.exec(said.slice(to));
   return { run, clause: said.slice(start, after ? to + after.index : said.length) };
 }
 

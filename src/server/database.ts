@@ -10,6 +10,7 @@ import * as keeping from './migrations/005-keeping.ts';
 import * as severalRecords from './migrations/006-several-records.ts';
 import * as mergedAndColumns from './migrations/007-merged-and-columns.ts';
 import * as orderNotClock from './migrations/008-order-not-clock.ts';
+import * as lettersThatAnswer from './migrations/009-letters-that-answer.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -23,6 +24,7 @@ const MIGRATIONS = {
   '006-several-records': severalRecords,
   '007-merged-and-columns': mergedAndColumns,
   '008-order-not-clock': orderNotClock,
+  '009-letters-that-answer': lettersThatAnswer,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -149,6 +149,8 @@ export interface Database {
     meeting_id: number | null;
     /** the sitting it asks to */
     sitting_id: ColumnType<number | null, number | null | undefined, number | null>;
+    /** what came back that it answers */
+    reply_id: ColumnType<number | null, number | null | undefined, never>;
     kind: string;
     subject: string;
     body: string;

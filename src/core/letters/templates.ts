@@ -19,7 +19,7 @@ export const WORDS: Record<Language, LetterWords> = { en: EN, de: DE, fr: FR, es
 /** After the greeting a sentence begins with a capital, but in German, where the comma lets it go on. */
 const begins = (language: Language, words: string) => (language === 'de' ? words : words.replace(/^\p{Ll}/u, (c) => c.toLocaleUpperCase(language)));
 
-const byTone = (w: { plain: string; warmer: string; firmer: string }) => `{% case tone %}{% when 'warmer' %}${w.warmer}{% when 'firmer' %}${w.firmer}{% else %}${w.plain}{% endcase %}`;
+export const byTone = (w: { plain: string; warmer: string; firmer: string }) => `{% case tone %}{% when 'warmer' %}${w.warmer}{% when 'firmer' %}${w.firmer}{% else %}${w.plain}{% endcase %}`;
 
 /** Kinds whose reader has nothing to answer. */
 const NO_ANSWER: ReadonlySet<LetterKind> = new Set(['thanks', 'invitation', 'escalation']);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { CommitmentState } from '../../core/ledger/state.ts';
 import { firstNameOf } from '../../core/letters/compose.ts';
 import { letterHtml } from '../../core/letters/html.ts';
-import { isLetterKind, type LetterKind } from '../../core/letters/kinds.ts';
+import { type AnyLetterKind, isLetterKind } from '../../core/letters/kinds.ts';
 import { type Asker, mustSee } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { inTransaction } from '../ledger.ts';
@@ -43,7 +43,9 @@ export interface Letter {
   meeting: number | null;
   meetingTitle: string;
   meetingDate: string;
-  kind: LetterKind;
+  kind: AnyLetterKind;
+  /** what came back that it answers */
+  answers: number | null;
   subject: string;
   body: string;
   short: string;
@@ -98,7 +100,8 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     meeting: row.meeting_id,
     meetingTitle: row.meeting_title ?? '',
     meetingDate: row.meeting_date ?? row.planned_on ?? row.created_at.slice(0, 10),
-    kind: isLetterKind(row.kind) ? row.kind : 'round-up',
+    kind: row.kind === 'answer' || isLetterKind(row.kind) ? row.kind : 'round-up',
+    answers: row.reply_id,
     subject: row.subject,
     body: row.body,
     short: row.short,
@@ -114,9 +117,10 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     fromMail: row.from_mail,
     minutes: row.minutes_version,
     newestMinutes: newest?.v ?? null,
-    recipients: recipients.map((r) => ({ id: r.id ?? 'chat', name: r.name ?? 'The channel', mail: r.via === 'chat' ? 'chat, short' : r.mail, state: r.state, error: r.error, sentAt: r.sent_at, nextTry: r.state === 'queued' ? r.next_try : null })),
+    recipients: recipients.map((r) => ({ id: r.via === 'chat' ? 'chat' : (r.id ?? r.mail), name: r.via === 'chat' ? 'The channel' : (r.name ?? r.mail), mail: r.via === 'chat' ? 'chat, short' : r.mail, state: r.state, error: r.error, sentAt: r.sent_at, nextTry: r.state === 'queued' ? r.next_try : null })),
     items,
-    stale: row.state === 'draft' ? await changedSince(db, items, row.created_at) : [],
+    // what somebody wrote by hand is theirs to judge
+    stale: row.state === 'draft' && row.kind !== 'answer' ? await changedSince(db, items, row.created_at) : [],
     unreachable: without.map((a) => a.name),
     channel: row.chat_url !== null,
   };

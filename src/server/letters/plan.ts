@@ -240,6 +240,7 @@ export const ComposeSchema = z.object({ language: z.enum(LANGUAGES).optional(), 
 export async function composeAnew(asker: Asker, db: Db, id: number, how: z.infer<typeof ComposeSchema>, today: IsoDate): Promise<Letter> {
   const letter = await letterById(asker, db, id);
   if (letter.state !== 'draft') throw new Refusal('conflict', 'This letter has gone out and does not change any more.');
+  if (letter.kind === 'answer') throw new Refusal('conflict', 'This letter was written by hand; Ottik has no wording for it.', 'Change its words where they stand.');
   await inTransaction(db, async (tx) => {
     await tx
       .updateTable('letters')

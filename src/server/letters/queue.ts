@@ -98,7 +98,7 @@ async function deliver(db: Db, carriers: Carriers, recipient: number, now: () =>
   let failure: MailError | null = null;
   try {
     if (r.via === 'chat') await carriers.chat.post(r.mail, letter.short || `${letter.subject}\n${letter.body}`.slice(0, 2000), r.message_id!);
-    else await carriers.mail.send(await messageFor(asker, db, letter, { id: r.id, person: r.person_id!, mail: r.mail, token: r.token, messageId: r.message_id! }, now()));
+    else await carriers.mail.send(await messageFor(asker, db, letter, { id: r.id, person: r.person_id ?? r.mail, mail: r.mail, token: r.token, messageId: r.message_id! }, now()));
   } catch (error) {
     failure = error instanceof MailError ? error : new MailError(error instanceof Refusal ? error.message : 'The letter could not be made ready for sending.', false, false);
   }
@@ -112,7 +112,7 @@ async function deliver(db: Db, carriers: Carriers, recipient: number, now: () =>
         .execute();
     } else {
       await tx.updateTable('letter_recipients').set({ state: 'sent', error: null, sent_at: now().toISOString(), next_try: null }).where('id', '=', r.id).execute();
-      if (r.person_id) await noteOnTrails(asker, tx, letter, by.planned_on ?? now().toISOString().slice(0, 10));
+      if (r.via === 'mail') await noteOnTrails(asker, tx, letter, by.planned_on ?? now().toISOString().slice(0, 10));
     }
     await settleState(tx, letter.id, now());
   });
@@ -122,7 +122,7 @@ async function deliver(db: Db, carriers: Carriers, recipient: number, now: () =>
 /** That a letter went out stands on the trail of all it is about. It has gone: where a trail cannot be written any more it still counts as sent. */
 async function noteOnTrails(asker: Asker, tx: Db, letter: Letter, on: string): Promise<void> {
   for (const i of letter.items) {
-    await recordEvent(asker, tx, i.commitment, { kind: 'written', on, meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}) }, evidence: [] }).catch((error: unknown) => {
+    await recordEvent(asker, tx, i.commitment, { kind: 'written', on, meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}), ...(letter.kind === 'answer' ? { reason: letter.body.trim().slice(0, 2000) } : {}) }, evidence: [] }).catch((error: unknown) => {
       if (!(error instanceof Refusal)) throw error;
     });
   }
@@ -155,7 +155,7 @@ async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number
     headers['List-Unsubscribe-Post'] = 'List-Unsubscribe=One-Click';
   }
   const calendar = await calendarFor(asker, db, letter, reader, now);
-  const references = await earlierLetters(db, letter, to.person);
+  const references = letter.answers === null ? await earlierLetters(db, letter, to.person) : await threadOf(db, letter.answers);
   return {
     messageId: to.messageId,
     from: { name: letter.fromName, address: letter.fromMail },
@@ -193,6 +193,12 @@ async function earlierLetters(db: Db, letter: Letter, person: string): Promise<s
     .orderBy('r.sent_at')
     .execute();
   return rows.map((r) => r.message_id!).slice(-10);
+}
+
+/** Message-IDs of what an answer answers: the letter first, then the mail that came back (RFC 5322, 3.6.4). */
+async function threadOf(db: Db, reply: number): Promise<string[]> {
+  const row = await db.selectFrom('replies as r').leftJoin('letter_recipients as lr', 'lr.id', 'r.recipient_id').select(['r.message_key', 'lr.message_id']).where('r.id', '=', reply).executeTakeFirst();
+  return [row?.message_id, row?.message_key].filter((id): id is string => /^<[^<>\s]+>$/.test(id ?? ''));
 }
 
 async function calendarFor(asker: Asker, db: Db, letter: Letter, reader: { name: string; mail: string }, now: Date): Promise<Message['calendar'] | null> {

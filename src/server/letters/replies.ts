@@ -35,6 +35,8 @@ export interface Reply {
   verified: boolean;
   note: string | null;
   answers: KeptAnswer[];
+  /** letters it was answered with, oldest first */
+  answeredBy: { letter: number; on: string; text: string }[];
 }
 
 const ANSWER_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress', 'confirmed', 'declined', 'question', 'remark'] as const satisfies readonly AnswerKind[];
@@ -73,6 +75,7 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
     : [];
   const commitments = [...new Set(answers.flatMap((a) => (a.commitment === null ? [] : [a.commitment])))];
   const owners = commitments.length ? await db.selectFrom('commitment_owners').selectAll().where('commitment_id', 'in', commitments).execute() : [];
+  const back = ids.length ? await db.selectFrom('letters').select(['id', 'reply_id', 'body', 'created_at']).where('reply_id', 'in', ids).where('state', '!=', 'withdrawn').orderBy('id').execute() : [];
   return rows.map((r) => ({
     id: r.id,
     letter: r.letter,
@@ -98,6 +101,7 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
         verdict: a.verdict,
         byItself: a.by_itself === 1,
       })),
+    answeredBy: back.filter((l) => l.reply_id === r.id).map((l) => ({ letter: l.id, on: l.created_at.slice(0, 10), text: l.body.trim() })),
   }));
 }
 

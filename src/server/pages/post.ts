@@ -113,9 +113,9 @@ function strip(days: readonly string[], today: string, toCome: readonly ToCome[]
   for (const l of letters) {
     const many = l.kind === 'round-up';
     for (const r of many ? l.recipients.slice(0, 1) : l.recipients) {
-      if (r.id === 'chat') continue;
+      if (r.id === 'chat' || (!many && !names.has(r.id))) continue;
       const day = r.sentAt?.slice(0, 10) ?? (l.state === 'draft' || l.state === 'queued' ? today : null);
-      if (day) put(many ? ALL : r.id, { day, what: r.state === 'bounced' ? 'bounced' : r.sentAt ? 'sent' : 'waits', words: l.items.length > 1 && l.kind !== 'digest' ? `${l.items.length} things` : l.kind, late: l.kind === 'overdue' || l.kind === 'escalation' });
+      if (day) put(many ? ALL : r.id, { day, what: r.state === 'bounced' ? 'bounced' : r.sentAt ? 'sent' : 'waits', words: l.kind === 'answer' ? 'written back' : l.items.length > 1 && l.kind !== 'digest' ? `${l.items.length} things` : l.kind, late: l.kind === 'overdue' || l.kind === 'escalation' });
     }
   }
   for (const l of toCome) put(l.to, { day: l.day, what: l.held ? 'held' : l.day === today ? 'waits' : 'planned', words: l.about.length > 1 && l.kind !== 'digest' ? `${l.about.length} things` : l.kind, late: l.kind === 'overdue' || l.kind === 'escalation' });

@@ -7,6 +7,8 @@ export interface Said {
   rest?: string | undefined;
   bad?: boolean;
   undo?: (() => void) | undefined;
+  /** another way that is offered, with a key of its own */
+  or?: { key: string; label: string; run: () => void } | undefined;
 }
 
 /** The bottom line: the last change with its undo, and the keys of the page. `?` shows them all. */
@@ -14,6 +16,7 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
   const dialog = useRef<HTMLDialogElement>(null);
   const all: Key[] = [
     ...keys,
+    ...(said?.or ? [{ key: said.or.key, does: said.or.label, run: said.or.run }] : []),
     // a page that keeps a history has a key of its own for it
     ...(keys.some((k) => k.key === 'z') ? [] : [{ key: 'z', does: 'undo the last change', run: () => said?.undo?.() }]),
     { key: '/', does: 'quick entry: jot something down, type a reference, or paste a record', run: () => document.querySelector<HTMLInputElement>('.quick input')?.focus() },
@@ -29,6 +32,11 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
           <>
             <b className={said.bad ? 'bad' : 'strong'}>{said.head}</b>
             {said.rest && <span className="moss">{said.rest}</span>}
+            {said.or && (
+              <button type="button" className="undo" onClick={said.or.run}>
+                {said.or.label} <kbd>{keyName(said.or.key)}</kbd>
+              </button>
+            )}
             {said.undo && (
               <button type="button" className="undo" onClick={said.undo}>
                 Undo

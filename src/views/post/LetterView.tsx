@@ -180,13 +180,15 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
             <span className="vh">The letter’s words</span>
             <textarea ref={text} className="said" value={body} readOnly={sent || under} rows={Math.min(40, Math.max(14, body.split('\n').length + 2))} onChange={(e) => setBody(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && (e.target as HTMLElement).blur()} />
           </label>
-          {!roundUp && !sent && (
+          {!roundUp && !sent && letter.kind !== 'answer' && (
             <p className="say-how">
               <Pick label="Language" value={letter.language} options={LANGUAGES.map((l) => [l, LANGUAGE[l]])} onPick={(language) => void compose({ language })} /> <Pick label="Tone" value={letter.tone} options={TONES.map((t) => [t, t])} onPick={(tone) => void compose({ tone })} />{' '}
               <Pick label="Length" value={letter.length} options={LENGTHS.map((l) => [l, l === 'everything' ? 'with everything' : l])} onPick={(length) => void compose({ length })} />
             </p>
           )}
-          <p className="moss n13">{roundUp ? '{{ recipient.first }} and {{ recipient.name }} are filled in for each recipient. A line that begins with “- ” is an item.' : 'Answers refer to the numbers at the beginning of the lines; leave them as they are.'}</p>
+          <p className="moss n13">
+            {letter.kind === 'answer' ? 'Written by hand, in the thread of what it answers.' : roundUp ? '{{ recipient.first }} and {{ recipient.name }} are filled in for each recipient. A line that begins with “- ” is an item.' : 'Answers refer to the numbers at the beginning of the lines; leave them as they are.'}
+          </p>
         </section>
         <aside className="beside">
           <h2 className="lh">
@@ -267,9 +269,11 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
                 <button type="button" className="may" disabled={busy || !changed} onClick={() => void keep()}>
                   Keep <kbd>S</kbd>
                 </button>
-                <button type="button" className="may" disabled={busy || under} onClick={() => void compose()}>
-                  Compose anew <kbd>C</kbd>
-                </button>
+                {letter.kind !== 'answer' && (
+                  <button type="button" className="may" disabled={busy || under} onClick={() => void compose()}>
+                    Compose anew <kbd>C</kbd>
+                  </button>
+                )}
                 <button type="button" className="may" disabled={busy} onClick={() => void test()}>
                   Test to me <kbd>Y</kbd>
                 </button>
@@ -303,7 +307,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
           { key: 'g', does: 'let the letter go', line: 'Go', run: () => void send() },
           { key: 's', does: 'keep what was edited', line: 'Keep', run: () => void keep() },
           { key: 'e', does: 'edit the words (Esc leaves)', line: 'Edit', run: () => text.current?.focus() },
-          { key: 'c', does: 'compose it anew from what is taken', run: () => void compose() },
+          ...(letter.kind === 'answer' ? [] : [{ key: 'c', does: 'compose it anew from what is taken', run: () => void compose() }]),
           { key: 'y', does: 'send a test to yourself', run: () => void test() },
           ...(roundUp ? [] : [{ key: 'x', does: 'drop the letter', run: () => void drop() }]),
           { key: 'v', does: 'see it as the next recipient', line: 'As the next', run: () => setAs(there[(there.findIndex((p) => p.id === as) + 1) % Math.max(1, there.length)]?.id ?? '') },

@@ -14,6 +14,7 @@ import { ANSWERED, type Entry, lineOf, sectionsOf, standIn } from './entries.ts'
 import { Plan } from './Plan.tsx';
 import { LetterSheet, PlannedSheet, ReplySheet } from './Sheets.tsx';
 import { StrayActs, type StrayField } from './StrayActs.tsx';
+import { canBeAnswered, WriteBack } from './WriteBack.tsx';
 
 /** Post: the letter plan above, the letter or answer that is looked at left, and what waits, came back and went out right. */
 export default function PostView(props: PostProps) {
@@ -87,6 +88,11 @@ export default function PostView(props: PostProps) {
     if (entry?.at === 'unwritten') return location.assign(`/meetings/${entry.meeting.meeting}/follow-up`);
     if (entry?.at === 'draft') return location.assign(entry.letter.meeting ? `/meetings/${entry.letter.meeting}/follow-up` : `/post/letters/${entry.letter.id}`);
     if (!planned) return;
+    const sameDay = planned.day > today ? toCome.find((l) => l.to === planned.to && l.day <= today && !l.held) : undefined;
+    if (sameDay && asked.current !== entry?.id) {
+      asked.current = entry?.id ?? null;
+      return setSaid({ head: `A letter to ${planned.name} goes today already.`, rest: 'G again sends two', or: { key: 'n', label: 'One letter for both', run: () => void mark('move', today) } });
+    }
     setBusy(true);
     const insist = asked.current === entry?.id;
     asked.current = null;
@@ -125,6 +131,7 @@ export default function PostView(props: PostProps) {
   useEffect(() => {
     setAnswerAt(0);
     setEditing(null);
+    setWriting(false);
   }, [id]);
   const settle = async (answer: number, body: ({ do: 'take' } & TakeAnswer) | { do: 'pass' | 'reopen' }) => {
     const a = reply?.answers.find((x) => x.id === answer);
@@ -153,6 +160,23 @@ export default function PostView(props: PostProps) {
     } catch (error) {
       wrong(error);
     }
+  };
+  const [writing, setWriting] = useState(false);
+  const [begun, setBegun] = useState<Record<number, string>>({});
+  const writeBack = async (r: Reply, text: string) => {
+    setBusy(true);
+    try {
+      const { reply: now, letter } = await post<{ reply: Reply; letter: Letter }>(`/api/replies/${r.id}`, { do: 'write back', text });
+      setBegun(({ [r.id]: _, ...others }) => others);
+      setWriting(false);
+      setStrays((all) => all.filter((x) => x.id !== r.id));
+      setReplies((all) => (all.some((x) => x.id === now.id) ? all.map((x) => (x.id === now.id ? now : x)) : [now, ...all]));
+      const to = letter.recipients[0];
+      setSaid(to?.state === 'sent' ? { head: 'Gone', rest: `to ${to.name}: ${letter.subject}` } : { head: to?.error ?? 'On its way', rest: 'nothing is lost: it waits among the drafts', bad: true });
+    } catch (error) {
+      wrong(error);
+    }
+    setBusy(false);
   };
   const opened = useRef(id);
   useEffect(() => {
@@ -227,6 +251,7 @@ export default function PostView(props: PostProps) {
           {reply && (
             <ReplySheet reply={reply} today={today} at={current?.words ?? null}>
               <StrayActs key={reply.id} reply={reply} people={props.people} open={props.open} field={strayField} onField={setStrayField} onChange={(c) => void stray(reply, c)} />
+              <WriteBack key={`back ${reply.id}`} reply={reply} today={today} open={writing} begun={begun[reply.id]} busy={busy} onBegun={(text) => setBegun((all) => ({ ...all, [reply.id]: text }))} onOpen={setWriting} onSend={(text) => void writeBack(reply, text)} onWrong={wrong} />
             </ReplySheet>
           )}
         </section>
@@ -307,6 +332,7 @@ export default function PostView(props: PostProps) {
           { key: 'x', does: 'drop the letter, or put mail away that belongs to none', run: () => void (reply?.nature === 'unmatched' ? stray(reply, { do: 'put away' }) : mark('drop')) },
           { key: 'a', does: 'say what mail is about that belongs to no letter, or correct an address', run: () => (reply?.nature === 'bounce' ? setStrayField('correct') : reply?.nature === 'unmatched' && setStrayField('about')) },
           { key: 'u', does: 'bring back mail that was put away', run: () => reply?.nature === 'put away' && void stray(reply, { do: 'bring back' }) },
+          { key: 'w', does: 'write back to what came', ...(reply ? { line: 'Write back' } : {}), run: () => reply && canBeAnswered(reply) && setWriting(true) },
           { key: 'e', does: 'edit the letter, or change what was read', run: () => (current ? setEditing('kind') : void write()) },
           { key: 't', does: 'take what was read from the answer', ...(reply ? { line: 'Take' } : {}), run: () => current && take(current) },
           { key: 'p', does: 'pass it', ...(reply ? { line: 'Pass' } : {}), run: () => current && void settle(current.id, { do: 'pass' }) },
@@ -319,6 +345,7 @@ export default function PostView(props: PostProps) {
               setEditing(null);
               setMoving(false);
               setStrayField(null);
+              setWriting(false);
             },
           },
           { key: 'c', does: 'the letter as a chat message, and back', run: () => setForm((f) => (f === 'mail' ? 'chat' : 'mail')) },

@@ -3,8 +3,13 @@ import type { Asker } from '../../../src/server/asker.ts';
 import type { Db } from '../../../src/server/database.ts';
 import { ledgerRows } from '../../../src/server/ledger.ts';
 import { receiveMail } from '../../../src/server/letters/inbound.ts';
+import type { Message } from '../../../src/server/letters/mailer.ts';
+import { mustBeFirstOfTheDay } from '../../../src/server/letters/one-a-day.ts';
+import { composeAnew } from '../../../src/server/letters/plan.ts';
+import { type Carriers, sendLetter } from '../../../src/server/letters/queue.ts';
 import { repliesOf, takeAnswer } from '../../../src/server/letters/replies.ts';
 import { correctAddress, settleStray, straysOf } from '../../../src/server/letters/strays.ts';
+import { beginWritingBack, writeBack } from '../../../src/server/letters/write-back.ts';
 import { demoWorld, TODAY } from '../world.ts';
 
 const P = 'quiet-crossing';
@@ -78,4 +83,45 @@ it('counts from the day its writer sent it on', async () => {
   // 22:30 on Thursday where it was written is Friday in UTC
   await receive(`From: <${r.mail}>\r\nTo: answers+${r.token}@ottik.example\r\nDate: Wed, 4 Mar 2026 22:30:00 -0500\r\nSubject: Re: it`, '1 tomorrow');
   expect((await repliesOf(asker, db, P))[0]!.answers[0]).toMatchObject({ kind: 'moved', due: '2026-03-05' });
+});
+
+describe('writing back', () => {
+  const carriers = (out: Message[]): Carriers => ({ mail: { send: async (m: Message) => void out.push(m), verify: async () => {} } as never, chat: { post: async () => {} } as never });
+  it('to a question: the letter goes into the thread, and question and answer stand on the trail', async () => {
+    const r = await sent();
+    const item = await db.selectFrom('letter_items').selectAll().where('letter_id', '=', r.letter_id).where('n', 'is not', null).executeTakeFirstOrThrow();
+    await receive(`From: <${r.mail}>\r\nTo: answers+${r.token}@ottik.example\r\nSubject: Re: it`, `${item.n}: which of the two hoists do you mean?`);
+    const [reply] = await repliesOf(asker, db, P);
+    expect(reply!.answers[0]).toMatchObject({ kind: 'question', commitment: item.commitment_id, verdict: 'open' });
+    expect((await beginWritingBack(asker, db, P, reply!.id)).text).toMatch(/^(?:Dear|Hello) \p{L}+,\n\n\n\n\p{L}/u);
+    const out: Message[] = [];
+    const letter = await writeBack(asker, db, P, reply!.id, 'Dear reader,\n\nThe one at the north pier. {{ not.a.template }}\n\nTamsin', TODAY);
+    const gone = await sendLetter(asker, db, letter.id, carriers(out));
+    expect(gone).toMatchObject({ kind: 'answer', state: 'sent', subject: 'Re: it' });
+    expect(out[0]).toMatchObject({ to: { address: r.mail }, references: [r.message_id, `<m${n}@x.example>`], text: expect.stringContaining('{{ not.a.template }}') });
+    const [after] = await repliesOf(asker, db, P, { id: reply!.id });
+    expect(after).toMatchObject({ answers: [{ verdict: 'taken' }], answeredBy: [{ letter: letter.id, on: new Date().toISOString().slice(0, 10) }] });
+    const trail = await db.selectFrom('events').select(['kind', 'data']).where('commitment_id', '=', item.commitment_id!).orderBy('id', 'desc').limit(2).execute();
+    expect(trail.map((e) => [e.kind, JSON.parse(e.data).reason])).toEqual([
+      ['written', expect.stringContaining('The one at the north pier.')],
+      ['answered', expect.stringContaining('which of the two hoists')],
+    ]);
+    // it does not count as the one letter a day, and is not worded anew
+    await expect(mustBeFirstOfTheDay(db, P, [r.person_id!], new Date().toISOString().slice(0, 10), null)).resolves.toBeUndefined();
+    await expect(composeAnew(asker, db, letter.id, {}, TODAY)).rejects.toThrow(/gone out|by hand/);
+  });
+  it('to a stranger goes to their address, and makes their mail the project’s', async () => {
+    await receive('From: "New Bidder" <bid@far.example>\r\nSubject: RE: Tender', 'May we still send an offer?');
+    const [stray] = await straysOf(asker, db, P);
+    const out: Message[] = [];
+    const letter = await writeBack(asker, db, P, stray!.id, 'Until Friday, yes.', TODAY);
+    await sendLetter(asker, db, letter.id, carriers(out));
+    expect(out[0]).toMatchObject({ to: { address: 'bid@far.example' }, subject: 'Re: Tender', references: [`<m${n}@x.example>`] });
+    expect((await straysOf(asker, db, P)).map((s) => s.id)).not.toContain(stray!.id);
+    expect((await repliesOf(asker, db, P, { id: stray!.id }))[0]).toMatchObject({ nature: 'answer', person: null });
+  });
+  it('to a program is refused', async () => {
+    const bounce = (await repliesOf(asker, db, P)).find((r) => r.nature === 'bounce')!;
+    await expect(writeBack(asker, db, P, bounce.id, 'Hello?', TODAY)).rejects.toThrow('A program wrote this');
+  });
 });

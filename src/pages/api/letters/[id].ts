@@ -25,7 +25,7 @@ export const POST = endpoint(Body, async ({ asker, db, body, id }) => {
     case 'send': {
       const letter = await letterById(asker, db, id);
       const people = letter.recipients.filter((r) => r.id !== 'chat' && r.state !== 'sent').map((r) => r.id);
-      if (!body.insist && letter.kind !== 'round-up') await mustBeFirstOfTheDay(db, letter.project, people, today(), id);
+      if (!body.insist && letter.kind !== 'round-up' && letter.kind !== 'answer') await mustBeFirstOfTheDay(db, letter.project, people, today(), id);
       return sendLetter(asker, db, id, theCarriers());
     }
     case 'test':

@@ -1,13 +1,23 @@
+import { z } from 'zod';
 import { theCarriers } from '../../../server/background.ts';
 import { today } from '../../../server/clock.ts';
-import { currentProject, endpoint } from '../../../server/http.ts';
+import { answer, currentProject, endpoint } from '../../../server/http.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { repliesOf } from '../../../server/letters/replies.ts';
 import { correctAddress, StrayChangeSchema, settleStray } from '../../../server/letters/strays.ts';
+import { beginWritingBack, WriteBackSchema, writeBack } from '../../../server/letters/write-back.ts';
 
-/** Settles mail that belongs to no letter, or sends a bounced letter to a corrected address. */
-export const POST = endpoint(StrayChangeSchema, async ({ asker, db, body, id, context }) => {
+/** Greeting and signature for an answer to it. */
+export const GET = answer(async ({ asker, db, id, context }) => beginWritingBack(asker, db, (await currentProject(context, asker, db)).current, id));
+
+/** Settles mail that belongs to no letter, answers what came back, or sends a bounced letter to a corrected address. */
+export const POST = endpoint(z.union([StrayChangeSchema, WriteBackSchema]), async ({ asker, db, body, id, context }) => {
   const { current } = await currentProject(context, asker, db);
+  if (body.do === 'write back') {
+    const letter = await writeBack(asker, db, current, id, body.text, today());
+    const sent = await sendLetter(asker, db, letter.id, theCarriers());
+    return { reply: (await repliesOf(asker, db, current, { id }))[0], letter: sent };
+  }
   if (body.do !== 'correct') return { reply: await settleStray(asker, db, current, id, body, today()) };
   const { letter } = await correctAddress(asker, db, current, id, body.mail);
   const sent = await sendLetter(asker, db, letter, theCarriers());

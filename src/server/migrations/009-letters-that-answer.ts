@@ -1,0 +1,9 @@
+import type { Kysely } from 'kysely';
+
+/** A letter may answer something that came back: it goes into the thread of that mail, and the mail shows that it was answered. */
+export async function up(db: Kysely<unknown>): Promise<void> {
+  await db.schema
+    .alterTable('letters')
+    .addColumn('reply_id', 'integer', (c) => c.references('replies.id'))
+    .execute();
+}

@@ -11,6 +11,7 @@ import * as severalRecords from './migrations/006-several-records.ts';
 import * as mergedAndColumns from './migrations/007-merged-and-columns.ts';
 import * as orderNotClock from './migrations/008-order-not-clock.ts';
 import * as lettersThatAnswer from './migrations/009-letters-that-answer.ts';
+import * as peopleMerged from './migrations/010-people-merged.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -25,6 +26,7 @@ const MIGRATIONS = {
   '007-merged-and-columns': mergedAndColumns,
   '008-order-not-clock': orderNotClock,
   '009-letters-that-answer': lettersThatAnswer,
+  '010-people-merged': peopleMerged,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -5,6 +5,7 @@ import { EVENT_KINDS, type EventData, EventDataSchema, type EventKind, type Ledg
 import { type CommitmentState, ENDED, type Standing, standingOf } from '../core/ledger/state.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
+import { samePeople } from './people.ts';
 import { Refusal } from './refusal.ts';
 
 /** One line of the Ledger. */
@@ -54,20 +55,25 @@ export interface NewEvent {
 
 const PlacesSchema = z.array(PlaceSchema);
 
-const toEvent = (r: { id: number; kind: string; on_day: string; at: string; by_person: string; meeting_id: number | null; data: string; evidence: string }): LedgerEvent => ({
-  id: r.id,
-  kind: z.enum(EVENT_KINDS).parse(r.kind),
-  on: r.on_day,
-  at: r.at,
-  by: r.by_person,
-  meeting: r.meeting_id,
-  data: EventDataSchema.parse(JSON.parse(r.data)),
-  evidence: PlacesSchema.parse(JSON.parse(r.evidence)),
-});
+const toEvent =
+  (who: (id: string) => string) =>
+  (r: { id: number; kind: string; on_day: string; at: string; by_person: string; meeting_id: number | null; data: string; evidence: string }): LedgerEvent => {
+    const data = EventDataSchema.parse(JSON.parse(r.data));
+    return {
+      id: r.id,
+      kind: z.enum(EVENT_KINDS).parse(r.kind),
+      on: r.on_day,
+      at: r.at,
+      by: who(r.by_person),
+      meeting: r.meeting_id,
+      data: data.owner ? { ...data, owner: [...new Set(data.owner.map(who))] } : data,
+      evidence: PlacesSchema.parse(JSON.parse(r.evidence)),
+    };
+  };
 
 async function eventsOf(db: Db, commitment: number): Promise<LedgerEvent[]> {
   const rows = await db.selectFrom('events').selectAll().where('commitment_id', '=', commitment).orderBy('id').execute();
-  return rows.map(toEvent);
+  return rows.map(toEvent(await samePeople(db)));
 }
 
 /** Commitments made in a meeting and not taken back, as they stand now, in the order of their references. */
@@ -89,6 +95,7 @@ export async function madeIn(db: Db, meeting: number): Promise<{ id: number; ref
 /** Everything that happened to some commitments, by commitment, in the order it was written down. */
 export async function eventsByCommitment(db: Db, commitments: readonly number[]): Promise<Map<number, LedgerEvent[]>> {
   const out = new Map<number, LedgerEvent[]>();
+  const event = toEvent(await samePeople(db));
   for (let k = 0; k < commitments.length; k += 500) {
     const rows = await db
       .selectFrom('events')
@@ -96,7 +103,7 @@ export async function eventsByCommitment(db: Db, commitments: readonly number[])
       .where('commitment_id', 'in', commitments.slice(k, k + 500))
       .orderBy('id')
       .execute();
-    for (const r of rows) out.set(r.commitment_id, [...(out.get(r.commitment_id) ?? []), toEvent(r)]);
+    for (const r of rows) out.set(r.commitment_id, [...(out.get(r.commitment_id) ?? []), event(r)]);
   }
   return out;
 }

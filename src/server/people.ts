@@ -34,7 +34,10 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
   mustSee(asker, project, 'project');
   const clean = name.replace(/\s+/g, ' ').trim();
   if (clean.length < 2 || clean.length > 120 || !/\p{L}/u.test(clean)) throw new Refusal('bad-input', `“${clean}” is not a name.`, 'Type first name and surname.');
-  const known = (await peopleOf(asker, db, project)).find((p) => p.name.toLowerCase() === clean.toLowerCase());
+  const everybody = await peopleOf(asker, db, project);
+  const called = (name: string) => name.toLowerCase() === clean.toLowerCase();
+  // by their own name first; the name of an entry that was merged leads to who was kept
+  const known = everybody.find((p) => called(p.name)) ?? everybody.find((p) => p.aliases.some((a) => a.includes(' ') && called(a)));
   if (known) return known.id;
   // somebody who went with what they were made for comes back as who they were
   const earlier = (
@@ -42,8 +45,9 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
       .selectFrom('people as p')
       .select(['p.id', 'p.name'])
       .where(({ not, exists, selectFrom }) => not(exists(selectFrom('memberships as m').select('m.person_id').whereRef('m.person_id', '=', 'p.id'))))
+      .where(({ not, exists, selectFrom }) => not(exists(selectFrom('people_merges as g').select('g.id').whereRef('g.gone', '=', 'p.id').where('g.undone_at', 'is', null))))
       .execute()
-  ).find((p) => p.name.toLowerCase() === clean.toLowerCase());
+  ).find((p) => called(p.name));
   if (earlier) {
     await db.insertInto('memberships').values({ project_id: project, person_id: earlier.id, sees: 0 }).execute();
     return earlier.id;
@@ -62,6 +66,54 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
   return id;
 }
 
+/** Entries that were merged with another and are read as that one, by id. */
+export async function samePeople(db: Db): Promise<(id: string) => string> {
+  const merges = await db.selectFrom('people_merges').select(['gone', 'kept']).where('undone_at', 'is', null).orderBy('id').execute();
+  const into = new Map(merges.map((m) => [m.gone, m.kept]));
+  return (id) => {
+    let at = id;
+    // merged into somebody who was merged again; a circle cannot be, since who is gone is on no project
+    for (let n = 0; into.has(at) && n <= into.size; n++) at = into.get(at)!;
+    return at;
+  };
+}
+
+/**
+ * What somebody has to do with a project, in words: what they hold, where they were, what they wrote.
+ * @param except an event that does not count, since it is being taken back
+ */
+export async function usesOf(db: Db, project: string, id: string, except: number | null = null): Promise<string[]> {
+  const named = JSON.stringify(id);
+  const [held, events, met, series, letters, replies, records] = await Promise.all([
+    db.selectFrom('commitment_owners as o').innerJoin('commitments as c', 'c.id', 'o.commitment_id').select('c.number').where('o.person_id', '=', id).where('c.project_id', '=', project).where('c.state', '!=', 'withdrawn').orderBy('c.number').execute(),
+    db
+      .selectFrom('events as e')
+      .innerJoin('commitments as c', 'c.id', 'e.commitment_id')
+      .select('e.id')
+      .where('c.project_id', '=', project)
+      .where('e.id', '!=', except ?? -1)
+      .where('e.kind', '!=', 'undone')
+      .where((eb) => eb.or([eb('e.data', 'like', `%${named}%`), eb('e.by_person', '=', id)]))
+      .execute(),
+    db.selectFrom('attendance as a').innerJoin('meetings as m', 'm.id', 'a.meeting_id').select('m.id').where('m.project_id', '=', project).where('a.person_id', '=', id).execute(),
+    db.selectFrom('series_people as s').innerJoin('series', 'series.id', 's.series_id').select('series.id').where('series.project_id', '=', project).where('s.person_id', '=', id).execute(),
+    db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').select('r.id').where('l.project_id', '=', project).where('r.person_id', '=', id).execute(),
+    db.selectFrom('replies').select('id').where('project_id', '=', project).where('person_id', '=', id).execute(),
+    db.selectFrom('records as r').innerJoin('meetings as m', 'm.id', 'r.meeting_id').select('r.id').where('m.project_id', '=', project).where('r.voices', 'like', `%${named}%`).execute(),
+  ]);
+  const holds = held.map((c) => `C-${c.number}`);
+  const times = (n: number, one: string, many: string) => (n === 0 ? null : n === 1 ? one : many.replace('#', `${n}`));
+  return [
+    holds.length ? `holds ${holds.slice(0, 6).join(', ')}${holds.length > 6 ? ` and ${holds.length - 6} more` : ''}` : null,
+    holds.length ? null : times(events.length, 'stands on a trail', 'stands on # lines of trails'),
+    times(met.length, 'was asked to a meeting', 'was asked to # meetings'),
+    times(series.length, 'belongs to a series', 'belongs to # series'),
+    times(letters.length, 'had a letter', 'had # letters'),
+    times(replies.length, 'wrote once', 'wrote # times'),
+    times(records.length, 'speaks in a record', 'speaks in # records'),
+  ].filter((w) => w !== null);
+}
+
 /**
  * Forgets people who were made with something that was taken back, where nothing else knows of them: no commitment, letter,
  * meeting or event, no address and no role. Gives those who are gone, with their names.
@@ -72,27 +124,8 @@ export async function forgetUnused(db: Db, project: string, ids: readonly string
   for (const id of ids) {
     const person = await db.selectFrom('people').select(['name', 'mail', 'role', 'organisation', 'account']).where('id', '=', id).executeTakeFirst();
     if (!person || person.mail || person.role || person.organisation || person.account) continue;
-    const named = await db
-      .selectFrom('events')
-      .select('id')
-      .where('id', '!=', undone)
-      .where('kind', '!=', 'undone')
-      .where('data', 'like', `%${JSON.stringify(id)}%`)
-      .executeTakeFirst();
-    const [holds, met, invited, written, answered, speaks, elsewhere] = await Promise.all([
-      db.selectFrom('commitment_owners as o').innerJoin('commitments as c', 'c.id', 'o.commitment_id').select('o.person_id').where('o.person_id', '=', id).where('c.state', '!=', 'withdrawn').executeTakeFirst(),
-      db.selectFrom('attendance').select('person_id').where('person_id', '=', id).executeTakeFirst(),
-      db.selectFrom('series_people').select('person_id').where('person_id', '=', id).executeTakeFirst(),
-      db.selectFrom('letter_recipients').select('id').where('person_id', '=', id).executeTakeFirst(),
-      db.selectFrom('replies').select('id').where('person_id', '=', id).executeTakeFirst(),
-      db
-        .selectFrom('records')
-        .select('id')
-        .where('voices', 'like', `%${JSON.stringify(id)}%`)
-        .executeTakeFirst(),
-      db.selectFrom('memberships').select('project_id').where('person_id', '=', id).where('project_id', '!=', project).executeTakeFirst(),
-    ]);
-    if (named || holds || met || invited || written || answered || speaks || elsewhere) continue;
+    const elsewhere = await db.selectFrom('memberships').select('project_id').where('person_id', '=', id).where('project_id', '!=', project).executeTakeFirst();
+    if (elsewhere || (await usesOf(db, project, id, undone)).length) continue;
     // what was taken back still names them in its history; without a project they are on no page
     await db.deleteFrom('memberships').where('person_id', '=', id).execute();
     gone.set(id, person.name);

@@ -5,6 +5,7 @@ import type { Db } from './database.ts';
 import { type KeptFind, keptFind } from './finds.ts';
 import { bringBack, findRow, markFind, mustBeAsSeen } from './judging.ts';
 import { inTransaction } from './ledger.ts';
+import { samePeople } from './people.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
 
@@ -162,8 +163,13 @@ async function putBack(asker: Asker, tx: Db, id: number): Promise<number | null>
     return false;
   });
   if (!last?.before) throw new Refusal('conflict', 'There is nothing to put back on this find.');
-  const find = JSON.parse(last.before) as Find;
-  await tx.updateTable('finds').set({ kind: find.kind, data: last.before }).where('id', '=', id).execute();
+  const [was, who] = [JSON.parse(last.before) as Find, await samePeople(tx)];
+  const find: Find = { ...was, owner: [...new Set(was.owner.map(who))] };
+  await tx
+    .updateTable('finds')
+    .set({ kind: find.kind, data: JSON.stringify(find) })
+    .where('id', '=', id)
+    .execute();
   if (last.swallowed !== null) await tx.updateTable('finds').set({ verdict: 'open', twin_of: null }).where('id', '=', last.swallowed).execute();
   await tx.insertInto('find_changes').values({ find_id: id, verdict: 'put back', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null, before: null, swallowed: null }).execute();
   return last.swallowed;

@@ -32,6 +32,8 @@ export interface Database {
     /** days its records are kept; null for the usual number */
     keep_days: ColumnType<number | null, number | null | undefined, number | null>;
   };
+  /** `changed`: JSON, what a merge of two entries changed, so that it can be taken back */
+  people_merges: { id: Generated<number>; gone: string; kept: string; changed: string; at: string; by_person: string; undone_at: ColumnType<string | null, string | null | undefined, string | null> };
   memberships: { project_id: string; person_id: string; sees: number };
   series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };
   series_people: { series_id: string; person_id: string };

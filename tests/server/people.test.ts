@@ -4,8 +4,10 @@ import { checkLedger } from '../../src/server/check.ts';
 import type { Db } from '../../src/server/database.ts';
 import { findsOf } from '../../src/server/finds.ts';
 import { reopenFind, takeFind } from '../../src/server/judging.ts';
+import { ledgerRows } from '../../src/server/ledger.ts';
 import { meetingRows } from '../../src/server/meetings.ts';
-import { peopleOf } from '../../src/server/people.ts';
+import { mergePeople, partPeople, putBack, removePerson } from '../../src/server/merging-people.ts';
+import { addPerson, peopleOf } from '../../src/server/people.ts';
 import { demoWorld } from './world.ts';
 
 const P = 'quiet-crossing';
@@ -44,5 +46,44 @@ describe('an owner who is typed', () => {
     expect((await takeFind(asker, db, action, {})).owner).toEqual(['priya-nair']);
     expect(await names()).toContain('Priya Nair');
     expect((await checkLedger(db)).differences).toEqual([]);
+  });
+});
+
+describe('two entries that are one person', () => {
+  const TABLES = ['commitment_owners', 'events', 'attendance', 'memberships', 'letter_recipients', 'replies', 'answers', 'letter_items', 'series_people', 'people'] as const;
+  const voices = () => db.selectFrom('records').select(['id', 'voices', 'said_by']).execute();
+  /** every row that may name somebody, in no order */
+  const snapshot = async () => (await Promise.all([...TABLES.map((t) => db.selectFrom(t).selectAll().execute()), voices()])).map((rows) => rows.map((row) => JSON.stringify(row)).sort());
+  it('are merged: whatever named the one names the other, the Ledger holds, and it can be taken back whole', async () => {
+    const before = await snapshot();
+    const held = (await ledgerRows(asker, db, { project: P, state: 'all' })).filter((r) => r.owner.some((o) => o.id === 'sam')).map((r) => r.ref);
+    expect(held.length).toBeGreaterThan(0);
+    const { merge } = await mergePeople(asker, db, 'sam', 'bram');
+    expect(await names()).not.toContain('Sam Okafor');
+    const now = (await ledgerRows(asker, db, { project: P, state: 'all' })).filter((r) => r.owner.some((o) => o.id === 'bram')).map((r) => r.ref);
+    expect(now).toEqual(expect.arrayContaining(held));
+    expect((await checkLedger(db)).differences).toEqual([]);
+    expect((await peopleOf(asker, db, P)).find((p) => p.id === 'bram')!.aliases).toContain('Sam Okafor');
+    // the old name leads to who was kept, and makes nobody new
+    expect(await addPerson(asker, db, P, 'sam okafor')).toBe('bram');
+    await partPeople(asker, db, merge);
+    expect(await snapshot()).toEqual(before);
+    expect((await checkLedger(db)).differences).toEqual([]);
+    await expect(partPeople(asker, db, merge)).rejects.toThrow('already');
+  });
+  it('are not merged where the one that would go signs in here, nor with themselves', async () => {
+    await expect(mergePeople(asker, db, 'ines', 'bram')).rejects.toThrow('signs in here');
+    await expect(mergePeople(asker, db, 'bram', 'bram')).rejects.toThrow('same entry');
+  });
+});
+
+describe('taking somebody off a project', () => {
+  it('is refused with what they have to do with it, and done where that is nothing', async () => {
+    await expect(removePerson(asker, db, P, 'sam')).rejects.toThrow(/Sam Okafor holds C-\d+/);
+    const id = await addPerson(asker, db, P, 'Odile Marchais');
+    await removePerson(asker, db, P, id);
+    expect(await names()).not.toContain('Odile Marchais');
+    await putBack(asker, db, P, id);
+    expect(await names()).toContain('Odile Marchais');
   });
 });

@@ -1,12 +1,15 @@
 import { useState } from 'react';
-import { addDays, daysBetween, weekday } from '../../core/dates/calendar.ts';
-import { dayAndMonth, shortDay } from '../../core/language/days.ts';
+import { daysBetween } from '../../core/dates/calendar.ts';
+import { shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
 import type { Jotting } from '../../server/jottings.ts';
 import type { LedgerRow } from '../../server/ledger.ts';
 import type { PersonProps } from '../../server/pages/person.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { EntryActs } from './EntryActs.tsx';
+import { Heard } from './Heard.tsx';
+import { Kept } from './Kept.tsx';
 
 /** A person as a two-sided account: their promises and mine by date, where they are heard and where silent, how they keep dates, notes. */
 export default function PersonView(p: PersonProps) {
@@ -48,6 +51,46 @@ export default function PersonView(p: PersonProps) {
     }
   };
   const current = lines[at];
+  const [merging, setMerging] = useState(false);
+  /** what became of the entry while the page stands */
+  const [gone, setGone] = useState<{ into: { id: string; name: string } | null } | null>(null);
+  const change = (body: unknown) => post<{ merge?: number }>(`/api/people/${p.person.id}`, body);
+  const merge = async (into: string) => {
+    setMerging(false);
+    try {
+      const { merge: made } = await change({ do: 'merge', into });
+      const other = p.people.find((o) => o.id === into)!;
+      setGone({ into: other });
+      setSaid({
+        head: 'Merged',
+        rest: `${p.person.name} is ${other.name} from now on`,
+        undo: () =>
+          void change({ do: 'part', merge: made }).then(() => {
+            setGone(null);
+            setSaid({ head: 'Taken back', rest: 'they are two entries again' });
+          }, wrong),
+      });
+    } catch (error) {
+      wrong(error);
+    }
+  };
+  const takeOff = async () => {
+    try {
+      await change({ do: 'remove' });
+      setGone({ into: null });
+      setSaid({
+        head: 'Taken off',
+        rest: `${p.person.name} is not in this project any more`,
+        undo: () =>
+          void change({ do: 'put back' }).then(() => {
+            setGone(null);
+            setSaid({ head: 'Put back', rest: p.person.name });
+          }, wrong),
+      });
+    } catch (error) {
+      wrong(error);
+    }
+  };
   return (
     <>
       <section className="band account" aria-label="Promises">
@@ -180,6 +223,7 @@ export default function PersonView(p: PersonProps) {
           </ul>
         </section>
       )}
+      {!own && <EntryActs name={p.person.name} people={p.people.filter((o) => o.id !== p.person.id)} gone={gone} merging={merging} onMerging={setMerging} onMerge={(into) => void merge(into)} onTakeOff={() => void takeOff()} />}
       <Foot
         said={said}
         keys={[
@@ -189,6 +233,12 @@ export default function PersonView(p: PersonProps) {
           { key: 'n', does: 'add a standing note', line: 'Note', run: () => setWriting('standing') },
           { key: 'a', does: 'add a note of today', run: () => setWriting('dated') },
           { key: 'l', does: 'all they hold, in the Ledger', line: 'Ledger', run: () => location.assign(`/ledger?owner=${p.person.id}`) },
+          ...(own || gone
+            ? []
+            : [
+                { key: 'm', does: 'merge this entry with another person’s', run: () => setMerging(true) },
+                { key: 'x', does: 'take them off the project', run: () => void takeOff() },
+              ]),
           { key: 'w', does: 'their Weave', line: 'Weave', run: () => location.assign(`/weave?person=${p.person.id}`) },
         ]}
       />
@@ -245,101 +295,5 @@ function Writing({ onKeep, onLeave }: { onKeep(text: string): void; onLeave(): v
         }}
       />
     </li>
-  );
-}
-
-const LEFT = 112;
-const WIDE = 868;
-
-/** Meetings shared, letters and answers on one line of weeks; what has had no answer for long is dashed. */
-function Heard({ from, meetings, letters, answers, silentFor, today }: PersonProps['heard'] & { today: string }) {
-  const span = daysBetween(from, today);
-  const x = (day: string) => LEFT + (daysBetween(from, day) / span) * WIDE;
-  const mondays: string[] = [];
-  for (let d = addDays(from, (8 - weekday(from)) % 7); d <= today; d = addDays(d, 7)) mondays.push(d);
-  const silentFrom = silentFor !== null && silentFor > 0 ? addDays(today, -silentFor) : null;
-  return (
-    <svg viewBox="0 0 1048 124" width="1048" height="124" role="img" aria-label={`Heard in ${meetings.length} meetings; ${letters.length} letters, ${answers.length} answers${silentFor ? `; silent for ${silentFor} days` : ''}`}>
-      {mondays.map((m) => (
-        <g key={m}>
-          <path d={`M${x(m)} 6V118`} stroke="var(--rule)" />
-          <text x={x(m) + 6} y={18} fontSize={12} fill="var(--moss)">
-            {dayAndMonth(m)}
-          </text>
-        </g>
-      ))}
-      {['In meetings', 'Letters', 'Answers'].map((name, i) => (
-        <text key={name} x={0} y={44 + i * 30} fontSize={13} fill="var(--ink)">
-          {name}
-        </text>
-      ))}
-      {meetings.length > 0 && <path d={`M${x(meetings[0]!)} 40H${x(today)}`} stroke="var(--ink)" strokeWidth={1.3} />}
-      {meetings.map((m, i) => (
-        <circle key={`${m}${i}`} cx={x(m)} cy={40} r={4} fill="var(--ink)" />
-      ))}
-      {letters.length > 0 && <path d={`M${x(letters[0]!.on)} 70H${x(today)}`} stroke="var(--ink)" strokeWidth={1.3} />}
-      {letters.map((l, i) => (
-        <circle key={`${l.on}${i}`} cx={x(l.on)} cy={70} r={4} fill={l.late ? 'var(--brick)' : 'var(--ink)'} />
-      ))}
-      {answers.map((a, i) => (
-        <path key={`${a}${i}`} d={`M${x(a) - 3} 95l6 5l-6 5`} fill="none" stroke="var(--ink)" strokeWidth={1.7} />
-      ))}
-      {answers.length > 0 && <path d={`M${x(answers[0]!)} 100H${silentFrom ? Math.max(x(answers.at(-1)!), x(silentFrom)) : x(today)}`} stroke="var(--ink)" strokeWidth={1.3} />}
-      {silentFrom && (
-        <>
-          <path d={`M${x(silentFrom)} 100H${x(today)}`} stroke="var(--brick)" strokeWidth={1.6} strokeDasharray="3 4" />
-          <text x={Math.max(LEFT, Math.min(x(silentFrom) + 6, LEFT + WIDE - 120))} y={118} fontSize={12} fontWeight={600} fill="var(--brick)">
-            silent for {silentFor} {silentFor === 1 ? 'day' : 'days'}
-          </text>
-        </>
-      )}
-      {letters.length === 0 && (
-        <text x={LEFT} y={74} fontSize={12} fill="var(--moss)">
-          none in these weeks
-        </text>
-      )}
-      <path d={`M${x(today)} 6V118`} stroke="var(--line)" strokeWidth={1.5} />
-    </svg>
-  );
-}
-
-/** Promises kept on time as stems on a line: up is early, down is late. */
-function Kept({ onTime }: { onTime: PersonProps['onTime'] }) {
-  const { each, of } = onTime;
-  if (of === 0) return <p className="moss">Nothing has come due yet.</p>;
-  const shown = each.slice(-24);
-  const h = (days: number) => Math.max(-46, Math.min(28, -days * 5));
-  const worst = shown.reduce((a, b) => (b.days > a.days ? b : a));
-  const pc = (n: number) => Math.round(n * 100);
-  return (
-    <>
-      <p className="big">
-        <b>
-          {onTime.onTime} of {of}
-        </b>{' '}
-        <span className="moss">
-          {pc(onTime.share)} per cent; with so few it may be anything from {pc(onTime.from)} to {pc(onTime.to)}
-        </span>
-      </p>
-      <svg viewBox="0 0 400 96" width="400" height="96" role="img" aria-label={`${onTime.onTime} of ${of} kept on time`}>
-        <path d="M0 36H380" stroke="var(--moss)" />
-        {shown.map((e, i) => {
-          const x = 8 + i * 15.5;
-          return e.days === 0 ? <circle key={e.ref} cx={x} cy={36} r={3} fill="var(--fern)" /> : <path key={e.ref} d={`M${x} 36v${-h(e.days)}`} stroke={e.days > 0 ? 'var(--brick)' : 'var(--fern)'} strokeWidth={4} strokeDasharray={e.open ? '2 2' : undefined} />;
-        })}
-        {worst.days > 0 && (
-          <text x={Math.min(250, 14 + shown.indexOf(worst) * 15.5)} y={92} fontSize={12} fill="var(--brick)">
-            {worst.ref}, {worst.days} {worst.days === 1 ? 'day' : 'days'}
-            {worst.open ? ' and open' : ''}
-          </text>
-        )}
-        <text x={398} y={14} textAnchor="end" fontSize={12} fill="var(--moss)">
-          early
-        </text>
-        <text x={398} y={70} textAnchor="end" fontSize={12} fill="var(--moss)">
-          late
-        </text>
-      </svg>
-    </>
   );
 }

@@ -1,11 +1,12 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { dayAndMonth, listOf } from '../../core/language/days.ts';
-import { NOBODY } from '../../core/ledger/weave.ts';
+import { NOBODY, type WeaveRow } from '../../core/ledger/weave.ts';
 import type { WeaveProps } from '../../server/pages/weave.ts';
 import { Foot } from '../parts/Foot.tsx';
 import { NAMES, placeRows, ROW, scaleOf } from './drawing.ts';
 import { Words } from './KnotWords.tsx';
 import { Legend } from './Legend.tsx';
+import { weaveSheet } from './sheet.ts';
 import { ThreadActs, useThreads } from './ThreadActs.tsx';
 import { Columns, HEAD, Thread } from './Threads.tsx';
 import { WeaveTable } from './WeaveTable.tsx';
@@ -50,11 +51,21 @@ export default function WeaveView({ groups, names, sittings, words, today, from,
     document.querySelector(`[data-thread="${p.row.key}"]`)?.scrollIntoView({ block: 'nearest' });
   };
 
+  const holderName = (holder: string) => (holder === NOBODY ? 'nobody yet' : listOf(holder.split(' ').filter(Boolean).map(name)) || '');
+  const goneTo = (row: WeaveRow) => (row.handedTo ? `to ${listOf(rows.get(row.handedTo.row)?.row.holder.map(name) ?? [])}, ${dayAndMonth(row.handedTo.on)}` : null);
   const saveSvg = () => {
     const svg = box.current?.querySelector<SVGSVGElement>('svg.weave');
     if (!svg) return;
     const style = getComputedStyle(document.documentElement);
-    const text = new XMLSerializer().serializeToString(svg).replace(/var\((--[a-z-]+)\)/g, (_, v: string) => style.getPropertyValue(v).trim() || '#000');
+    const sheet = weaveSheet({
+      title: document.querySelector('h1')?.textContent ?? 'Weave',
+      today,
+      drawing: { markup: [...svg.childNodes].map((n) => new XMLSerializer().serializeToString(n)).join(''), width: scale.width, height: HEAD + height },
+      head: HEAD,
+      rows: placed.map(({ row, y }) => ({ row, y, went: goneTo(row) })),
+      holders: tops.map((t) => ({ name: holderName(t.holder), y: t.y })),
+    });
+    const text = sheet.replace(/var\((--[a-z-]+)\)/g, (_, v: string) => style.getPropertyValue(v).trim() || '#000');
     const url = URL.createObjectURL(new Blob([text], { type: 'image/svg+xml' }));
     const a = Object.assign(document.createElement('a'), { href: url, download: 'weave.svg' });
     a.click();
@@ -101,7 +112,7 @@ export default function WeaveView({ groups, names, sittings, words, today, from,
           <div className="holders" aria-hidden="true" style={{ paddingTop: HEAD }}>
             {tops.map((t) => (
               <span key={t.holder} className={t.holder === NOBODY ? 'soon' : ''} style={{ top: HEAD + t.y + 6 }}>
-                {t.holder === NOBODY ? 'nobody yet' : listOf(t.holder.split(' ').filter(Boolean).map(name))}
+                {holderName(t.holder)}
               </span>
             ))}
           </div>
@@ -121,7 +132,7 @@ export default function WeaveView({ groups, names, sittings, words, today, from,
                 onDoubleClick={() => location.assign(`/ledger/${p.row.ref}`)}
               >
                 <span className="ref">{p.row.ref}</span>
-                <span className="thread-text">{p.row.handedTo ? `to ${listOf(rows.get(p.row.handedTo.row)?.row.holder.map(name) ?? [])}, ${dayAndMonth(p.row.handedTo.on)}` : p.row.text}</span>
+                <span className="thread-text">{goneTo(p.row) ?? p.row.text}</span>
               </button>
             ))}
           </div>

@@ -124,4 +124,7 @@ export async function recordForm(context: APIContext): Promise<{ bytes: Uint8Arr
   return { bytes: new Uint8Array(await file.arrayBuffer()), fileName: typeof name === 'string' && name ? name.slice(0, 300) : null, fields };
 }
 
+/** Headers of a stream of server-sent events. */
+export const STREAM = { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' };
+
 export { reply };

@@ -1,4 +1,6 @@
+import type { Asker } from './asker.ts';
 import type { Db } from './database.ts';
+import { type LedgerRow, ledgerRows } from './ledger.ts';
 import { SUPERSEDED } from './schema.ts';
 
 /** How often it is looked whether anything changed, in milliseconds: soon enough to seem at once, and next to no work. */
@@ -34,11 +36,29 @@ export async function stampOf(db: Db, meeting: number): Promise<string> {
   return [changes.n ?? 0, finds.n, finds.last ?? 0, said.n, said.last ?? 0].join('.');
 }
 
+/** The number of the last thing that happened to any commitment: it grows with every change. */
+export async function ledgerStamp(db: Db): Promise<string> {
+  const { last } = await db
+    .selectFrom('events')
+    .select(({ fn }) => fn.max('id').as('last'))
+    .executeTakeFirstOrThrow();
+  return String(last ?? 0);
+}
+
+/** What happened to the lines of a Ledger after a stamp: the lines as they stand now, and those that are taken back. */
+export async function ledgerSince(asker: Asker, db: Db, project: string | null, since: number): Promise<{ rows: LedgerRow[]; gone: number[]; stamp: number }> {
+  const stamp = Number(await ledgerStamp(db));
+  const changed = await db.selectFrom('events').select('commitment_id').distinct().where('id', '>', since).execute();
+  const ids = changed.map((c) => c.commitment_id);
+  const rows = ids.length ? await ledgerRows(asker, db, { ...(project === null ? {} : { project }), state: 'all', ids }) : [];
+  return { rows, gone: ids.filter((id) => !rows.some((r) => r.id === id)), stamp };
+}
+
 /**
  * A stream of server-sent events (HTML Living Standard, 9.2) that names the stamp whenever it changes, until whoever
  * listens is gone.
  */
-export function changesAsTheyCome(db: Db, meeting: number, gone: AbortSignal): ReadableStream<Uint8Array> {
+export function changesAsTheyCome(stamp: () => Promise<string>, gone: AbortSignal): ReadableStream<Uint8Array> {
   const words = new TextEncoder();
   let timer: ReturnType<typeof setTimeout> | undefined;
   let over = false;
@@ -61,7 +81,7 @@ export function changesAsTheyCome(db: Db, meeting: number, gone: AbortSignal): R
       };
       const look = async () => {
         try {
-          const now = await stampOf(db, meeting);
+          const now = await stamp();
           if (over) return;
           if (now !== before) say(`event: changed\ndata: ${now}\n\n`);
           else if (Date.now() - spoke > BREATHE_EVERY) say(': still here\n\n');

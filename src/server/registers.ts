@@ -1,7 +1,10 @@
 import { z } from 'zod';
-import { PlaceSchema } from '../core/ledger/events.ts';
+import { type Place, PlaceSchema } from '../core/ledger/events.ts';
+import { followsFrom, type SaidAt } from '../core/ledger/following.ts';
+import type { MeetingRecord } from '../core/record/model.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
+import { peopleOf } from './people.ts';
 import { recordWords } from './words.ts';
 
 /** A decision or a question of a project, with the words it rests on. */
@@ -15,12 +18,9 @@ export interface RegisterRow {
   /** for a question: whether it is still open, and how it was closed */
   open: boolean;
   closed: string | null;
-  /** commitments that were made right with it: same meeting, near in the record */
+  /** commitments that follow from it, where the record says so */
   follow: { ref: string; text: string; state: string }[];
 }
-
-/** How many turns apart a decision and what follows from it may stand in the record. */
-const NEAR = 6;
 
 /** The decision log or the parking lot of a project, newest first. */
 export async function registerOf(asker: Asker, db: Db, project: string, kind: 'decision' | 'question'): Promise<RegisterRow[]> {
@@ -46,6 +46,10 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     .where('e.kind', '=', 'made')
     .where('e.meeting_id', 'in', [...new Set(rows.map((r) => r.meeting))])
     .execute();
+  const names = (await peopleOf(asker, db, project)).map((p) => p.name);
+  const read = new Map<number, Promise<MeetingRecord>>();
+  const wordsIn = (record: number) => read.get(record) ?? read.set(record, recordWords(db, record)).get(record)!;
+  const stated = await Promise.all(made.map(async (m) => ({ ...m, said: await saidAt(wordsIn, z.array(PlaceSchema).parse(JSON.parse(m.evidence))) })));
   const out: RegisterRow[] = [];
   for (const r of rows) {
     const own = events.filter((e) => e.statement_id === r.id);
@@ -54,19 +58,11 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     const evidence = z.array(PlaceSchema).parse(JSON.parse(r.evidence));
     const said: RegisterRow['said'] = [];
     for (const p of evidence.slice(0, 4)) {
-      const s = (await recordWords(db, p.record)).segments[p.segment];
+      const s = (await wordsIn(p.record)).segments[p.segment];
       if (s) said.push({ who: s.voice, words: s.text.slice(p.from, p.to) || s.text, record: p.record, segment: p.segment });
     }
-    const at = evidence[0];
-    const follow = made
-      .filter((m) => m.meeting_id === r.meeting)
-      .filter((m) =>
-        z
-          .array(PlaceSchema)
-          .parse(JSON.parse(m.evidence))
-          .some((p) => at !== undefined && p.record === at.record && p.segment >= at.segment && p.segment - at.segment <= NEAR),
-      )
-      .map((m) => ({ ref: `C-${m.number}`, text: m.text, state: m.state }));
+    const settled = { text: r.text, said: await saidAt(wordsIn, evidence) };
+    const follow = stated.filter((m) => m.meeting_id === r.meeting && followsFrom(settled, m, names)).map((m) => ({ ref: `C-${m.number}`, text: m.text, state: m.state }));
     out.push({
       id: r.id,
       ref: `${kind === 'decision' ? 'D' : 'Q'}-${r.number}`,
@@ -80,6 +76,11 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     });
   }
   return out;
+}
+
+/** The words at some places of records; a place whose words are gone says nothing. */
+async function saidAt(wordsIn: (record: number) => Promise<MeetingRecord>, places: readonly Place[]): Promise<SaidAt[]> {
+  return Promise.all(places.map(async (p) => ({ record: p.record, segment: p.segment, words: (await wordsIn(p.record)).segments[p.segment]?.text.slice(p.from, p.to) ?? '' })));
 }
 
 export const RegisterChangeSchema = z.discriminatedUnion('do', [z.object({ do: z.literal('close'), note: z.string().trim().min(1, 'needs words').max(1000) }), z.object({ do: z.literal('replace'), by: z.string().regex(/^D-\d{1,9}$/i, 'is not a reference like D-7') }), z.object({ do: z.literal('open') })]);

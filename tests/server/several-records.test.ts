@@ -205,7 +205,7 @@ describe('two people at one desk', () => {
     await reshapeFind({ ...asker, person: 'bram' }, db, f.id, { do: 'kind', kind: 'question' }, f.seen);
     expect(await stampOf(db, meeting)).not.toBe(stamp);
     const listener = new AbortController();
-    const reader = changesAsTheyCome(db, meeting, listener.signal).getReader();
+    const reader = changesAsTheyCome(() => stampOf(db, meeting), listener.signal).getReader();
     const heard = async () => new TextDecoder().decode((await reader.read()).value);
     const first = await heard();
     expect(first).toMatch(/^event: changed\ndata: /);

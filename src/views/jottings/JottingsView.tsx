@@ -5,6 +5,7 @@ import { readEntry } from '../../core/ledger/entry.ts';
 import type { About, Jotting } from '../../server/jottings.ts';
 import type { Choice } from '../../server/people.ts';
 import { post, wentWrong } from '../parts/api.ts';
+import { ComboField, type Option } from '../parts/ComboField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';
 
 interface Props {
@@ -13,10 +14,11 @@ interface Props {
   people: Choice[];
   /** what a jotting can be attached to, beside people */
   meetings: { id: number; title: string; date: string }[];
+  commitments: { id: number; ref: string; text: string }[];
 }
 
 /** Scraps of the days: typed or pasted at any time, found again, attached, sifted, or made into a commitment. */
-export default function JottingsView({ jottings: given, today, people, meetings }: Props) {
+export default function JottingsView({ jottings: given, today, people, meetings, commitments }: Props) {
   const [all, setAll] = useState(given);
   const [text, setText] = useState('');
   const [words, setWords] = useState('');
@@ -81,6 +83,15 @@ export default function JottingsView({ jottings: given, today, people, meetings 
     setLine(current.text.replace(/\s+/g, ' ').slice(0, 300));
     setDoing(what);
   };
+  const abouts = useMemo<Option<About | null>[]>(
+    () => [
+      ...people.map((p) => ({ value: { kind: 'person' as const, id: p.id }, label: p.name, note: [p.role, p.organisation].filter(Boolean).join(', ') })),
+      ...meetings.map((m) => ({ value: { kind: 'meeting' as const, id: String(m.id) }, label: m.title, note: shortDay(m.date, today) })),
+      ...commitments.map((c) => ({ value: { kind: 'commitment' as const, id: c.ref }, label: c.ref, note: c.text })),
+      { value: null, label: 'nothing in particular' },
+    ],
+    [people, meetings, commitments, today],
+  );
   const days = [...new Set(shown.map((j) => j.on))];
   return (
     <>
@@ -168,35 +179,9 @@ export default function JottingsView({ jottings: given, today, people, meetings 
                   />
                 )}
                 {j.id === current?.id && doing === 'attach' && (
-                  <label className="attach">
-                    About{' '}
-                    <select
-                      // biome-ignore lint/a11y/noAutofocus: the list opens because a key was pressed to choose from it
-                      autoFocus
-                      value={j.about ? `${j.about.kind} ${j.about.id}` : ''}
-                      onChange={(e) => {
-                        const [kind, about] = e.target.value.split(' ');
-                        void change({ do: 'attach', about: kind ? ({ kind, id: about! } as About) : null, standing: j.standing }, 'Attached');
-                      }}
-                      onKeyDown={(e) => e.key === 'Escape' && setDoing(null)}
-                    >
-                      <option value="">nothing in particular</option>
-                      <optgroup label="People">
-                        {people.map((p) => (
-                          <option key={p.id} value={`person ${p.id}`}>
-                            {p.name}
-                          </option>
-                        ))}
-                      </optgroup>
-                      <optgroup label="Meetings">
-                        {meetings.map((m) => (
-                          <option key={m.id} value={`meeting ${m.id}`}>
-                            {m.title}, {shortDay(m.date, today)}
-                          </option>
-                        ))}
-                      </optgroup>
-                    </select>
-                  </label>
+                  <p className="attach">
+                    About <ComboField label="What it is about" placeholder="a name, a meeting, a commitment" options={abouts} onPick={(about) => void change({ do: 'attach', about, standing: j.standing }, about ? 'Attached' : 'Attached to nothing')} onLeave={() => setDoing(null)} />
+                  </p>
                 )}
               </li>
             )),
@@ -210,7 +195,7 @@ export default function JottingsView({ jottings: given, today, people, meetings 
           { key: 'n', does: 'jot something down', line: 'Jot', run: () => document.getElementById('jot')?.focus() },
           { key: 'c', does: 'make a commitment of it', line: 'Commit', run: () => !current?.became && begin('commit') },
           { key: 's', does: 'sift it like a record', line: 'Sift', run: () => void sift() },
-          { key: 'a', does: 'attach it to a person or a meeting', line: 'Attach', run: () => begin('attach') },
+          { key: 'a', does: 'attach it to a person, a meeting or a commitment', line: 'Attach', run: () => begin('attach') },
           { key: 'e', does: 'edit it', run: () => begin('edit') },
           { key: 'x', does: 'take it off the list', run: () => void remove() },
           { key: 'f', does: 'find words in them', run: () => document.getElementById('jot-words')?.focus() },

@@ -27,10 +27,10 @@ export function Duplicates({ pairs, today, onMerge, onDiffer, onLeave }: { pairs
       </span>
       <span className="acts">
         <button type="button" className="do" onClick={() => onMerge(pair)}>
-          Merge into {pair.keep.ref}
+          Merge into {pair.keep.ref} <kbd>M</kbd>
         </button>
         <button type="button" className="may" onClick={() => onDiffer(pair)}>
-          They differ
+          They differ <kbd>D</kbd>
         </button>
         <button type="button" className="may" onClick={onLeave}>
           Leave it <kbd>Esc</kbd>

@@ -18,6 +18,7 @@ import { LedgerLine, type LineField, trailOf } from './LedgerLine.tsx';
 import { SavedViews, ViewName } from './SavedViews.tsx';
 import { SendTo } from './SendTo.tsx';
 import { useChanges } from './use-changes.ts';
+import { useLedgerLive } from './use-ledger-live.ts';
 import { useLines } from './use-lines.ts';
 
 type Editing = { id: number; field: LineField } | null;
@@ -69,7 +70,13 @@ export default function LedgerView({ rows: given, all: count, people, series, to
   );
   const lines = useMemo(() => groups.flatMap((g) => g.rows.map((r, i) => ({ r, head: i === 0 ? g : null }))), [groups]);
   const flat = useMemo(() => lines.map((l) => l.r), [lines]);
-  const row = flat.find((r) => r.id === current) ?? null;
+  // once a line has left the list, the next one is current; it comes back with its undo
+  const place = useRef(0);
+  const found = flat.findIndex((r) => r.id === current);
+  const at = found >= 0 ? found : Math.min(place.current, flat.length - 1);
+  const row = flat[at] ?? null;
+  place.current = Math.max(0, at);
+  useLedgerLive(everywhere, rows, setRows, (words) => setSaid({ head: words }));
 
   useEffect(() => {
     const q = new URLSearchParams(Object.entries(filter).filter(([k, v]) => v && !(k === 'state' && v === 'open')));
@@ -94,11 +101,10 @@ export default function LedgerView({ rows: given, all: count, people, series, to
       first.current = false;
       return;
     }
-    const at = flat.findIndex((r) => r.id === current);
-    const shown = document.querySelector(`tr[data-row="${current}"]`);
+    const shown = document.querySelector(`tr[data-row="${row?.id}"]`);
     if (shown) shown.scrollIntoView({ block: 'nearest' });
     else if (at >= 0) sight.scrollToIndex(at, { align: 'center' });
-  }, [current]);
+  }, [row?.id]);
   const inSight = seen.map((v) => lines[v.index]?.r.id ?? 0);
   const key = `${inSight[0]} ${inSight.at(-1)} ${inSight.length}`;
   // biome-ignore lint/correctness/useExhaustiveDependencies: asked for when other lines come into sight
@@ -127,8 +133,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
     }
   };
   const step = (by: 1 | -1) => {
-    const at = flat.findIndex((r) => r.id === current);
-    const to = flat[at < 0 ? 0 : Math.max(0, Math.min(flat.length - 1, at + by))];
+    const to = flat[Math.max(0, Math.min(flat.length - 1, at + by))];
     if (to) setCurrent(to.id);
   };
   const edit = (field: NonNullable<Editing>['field']) => {
@@ -140,6 +145,8 @@ export default function LedgerView({ rows: given, all: count, people, series, to
     setEditing({ id: row.id, field });
   };
   const open = row && isOpen(row.state);
+  /** two that may be the same: while they are asked about, the keys are theirs */
+  const pair = pairs?.[0];
 
   return (
     <>
@@ -240,7 +247,7 @@ export default function LedgerView({ rows: given, all: count, people, series, to
                     group={head}
                     columns={columns}
                     projects={projects}
-                    current={r.id === current}
+                    current={r.id === row?.id}
                     marked={marked.has(r.id)}
                     editing={editing?.id === r.id ? editing.field : null}
                     people={people}
@@ -267,50 +274,58 @@ export default function LedgerView({ rows: given, all: count, people, series, to
       {choosing && <ColumnsDialog columns={columns} onChange={keepColumns} onClose={() => setChoosing(false)} />}
       <Foot
         said={said}
-        keys={[
-          { key: 'j', does: 'next line (or arrow down)', run: () => step(1) },
-          { key: 'k', does: 'previous line (or arrow up)', run: () => step(-1) },
-          { key: 'Enter', does: 'open the trail', line: 'Trail', run: () => row && location.assign(trailOf(row, projects)) },
-          { key: 'd', does: 'done', line: 'Done', run: () => (marked.size || (row && open)) && act({ do: 'done' }, 'done', { state: 'done', endedOn: today }) },
-          { key: 'm', does: 'move: type a new date', line: 'Move', run: () => edit('due') },
-          { key: 'o', does: 'hand over: type an owner', line: 'Hand over', run: () => edit('owner') },
-          { key: 'e', does: 'edit the wording', line: 'Edit', run: () => edit('text') },
-          { key: 'v', does: 'mark the line, to change several at once', line: 'Mark', run: () => row && markAndStep(row.id) },
-          { key: 'a', does: 'mark every line that is shown', run: () => setMarked(new Set(flat.map((r) => r.id))) },
-          {
-            key: 'Escape',
-            does: 'unmark',
-            run: () => {
-              setMarked(new Set());
-              setPairs(null);
-              setSending(false);
-            },
-          },
-          ...(others.length ? [{ key: 'r', does: 'send it to another project, where it goes on', run: () => (marked.size || (row && open)) && setSending(true) }] : []),
-          {
-            key: 'g',
-            does: 'merge the marked ones into the current line; with none marked, look for commitments that are the same',
-            run: () =>
-              marked.size && row
-                ? void merge(
-                    row,
-                    [...marked].filter((id) => id !== row.id),
-                  )
-                : void lookAlikes(),
-          },
-          { key: 'p', does: 'split it into parts', run: () => edit('parts') },
-          { key: 'c', does: 'choose the columns and their order', run: () => setChoosing(true) },
-          { key: 'q', does: 'put off until a day, or take up again', run: () => (row?.putOff && row.putOff > today && marked.size === 0 ? act({ do: 'take up' }, 'taken up again', { putOff: null }) : edit('off')) },
-          { key: 'b', does: 'into the backlog', run: () => (marked.size || (row && open)) && act({ do: 'put off', until: null }, 'in the backlog', { putOff: 'backlog' }) },
-          { key: 'w', does: 'waiting: for something, or for another commitment (type its reference)', run: () => edit('waits') },
-          { key: 's', does: 'still on it', run: () => row && open && act({ do: 'still on it' }, 'is still on', { state: 'open' }) },
-          { key: 'x', does: 'drop it', run: () => (marked.size || (row && open)) && act({ do: 'drop' }, 'dropped', { state: 'dropped', endedOn: today }) },
-          { key: 'u', does: 'reopen what is done or dropped', run: () => row && !open && act({ do: 'reopen' }, 'open again', { state: 'open', endedOn: null }) },
-          { key: 'n', does: 'enter a commitment by hand', line: 'New', run: () => setEntering(true) },
-          { key: 'i', does: 'print what is shown', run: () => location.assign(printed(columns)) },
-          { key: 'y', does: 'save this view', run: () => setNaming(true) },
-          { key: 'f', does: `find: words, or ${QUERY_KEYS.map((k) => k.example).join(', ')}`, run: () => search.current?.focus() },
-        ]}
+        keys={
+          pair
+            ? [
+                { key: 'm', does: 'they are the same: merge them', line: 'Merge', run: () => void merge(pair.keep, [pair.other.id]) },
+                { key: 'd', does: 'they differ, and are not shown together again', line: 'They differ', run: () => void differ(pair) },
+                { key: 'Escape', does: 'leave it', run: () => setPairs(null) },
+              ]
+            : [
+                { key: 'j', does: 'next line (or arrow down)', run: () => step(1) },
+                { key: 'k', does: 'previous line (or arrow up)', run: () => step(-1) },
+                { key: 'Enter', does: 'open the trail', line: 'Trail', run: () => row && location.assign(trailOf(row, projects)) },
+                { key: 'd', does: 'done', line: 'Done', run: () => (marked.size || (row && open)) && act({ do: 'done' }, 'done', { state: 'done', endedOn: today }) },
+                { key: 'm', does: 'move: type a new date', line: 'Move', run: () => edit('due') },
+                { key: 'o', does: 'hand over: type an owner', line: 'Hand over', run: () => edit('owner') },
+                { key: 'e', does: 'edit the wording', line: 'Edit', run: () => edit('text') },
+                { key: 'v', does: 'mark the line, to change several at once', line: 'Mark', run: () => row && markAndStep(row.id) },
+                { key: 'a', does: 'mark every line that is shown', run: () => setMarked(new Set(flat.map((r) => r.id))) },
+                {
+                  key: 'Escape',
+                  does: 'unmark',
+                  run: () => {
+                    setMarked(new Set());
+                    setPairs(null);
+                    setSending(false);
+                  },
+                },
+                ...(others.length ? [{ key: 'r', does: 'send it to another project, where it goes on', run: () => (marked.size || (row && open)) && setSending(true) }] : []),
+                {
+                  key: 'g',
+                  does: 'merge the marked ones into the current line; with none marked, look for commitments that are the same',
+                  run: () =>
+                    marked.size && row
+                      ? void merge(
+                          row,
+                          [...marked].filter((id) => id !== row.id),
+                        )
+                      : void lookAlikes(),
+                },
+                { key: 'p', does: 'split it into parts', run: () => edit('parts') },
+                { key: 'c', does: 'choose the columns and their order', run: () => setChoosing(true) },
+                { key: 'q', does: 'put off until a day, or take up again', run: () => (row?.putOff && row.putOff > today && marked.size === 0 ? act({ do: 'take up' }, 'taken up again', { putOff: null }) : edit('off')) },
+                { key: 'b', does: 'into the backlog', run: () => (marked.size || (row && open)) && act({ do: 'put off', until: null }, 'in the backlog', { putOff: 'backlog' }) },
+                { key: 'w', does: 'waiting: for something, or for another commitment (type its reference)', run: () => edit('waits') },
+                { key: 's', does: 'still on it', run: () => row && open && act({ do: 'still on it' }, 'is still on', { state: 'open' }) },
+                { key: 'x', does: 'drop it', run: () => (marked.size || (row && open)) && act({ do: 'drop' }, 'dropped', { state: 'dropped', endedOn: today }) },
+                { key: 'u', does: 'reopen what is done or dropped', run: () => row && !open && act({ do: 'reopen' }, 'open again', { state: 'open', endedOn: null }) },
+                { key: 'n', does: 'enter a commitment by hand', line: 'New', run: () => setEntering(true) },
+                { key: 'i', does: 'print what is shown', run: () => location.assign(printed(columns)) },
+                { key: 'y', does: 'save this view', run: () => setNaming(true) },
+                { key: 'f', does: `find: words, or ${QUERY_KEYS.map((k) => k.example).join(', ')}`, run: () => search.current?.focus() },
+              ]
+        }
       />
     </>
   );

@@ -1,9 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { KeptFind } from '../../server/finds.ts';
 import { get } from '../parts/api.ts';
-
-/** The page shows itself first, and then listens. */
-const LISTEN_AFTER = 1500;
+import { useStream } from '../parts/use-stream.ts';
 
 /** Proposed by a reader, and nobody has done anything with it: its coming and going is the reader's doing. */
 const untouched = (f: KeptFind) => f.verdict === 'open' && f.seen === 0 && f.reader !== 'hand';
@@ -32,32 +30,19 @@ export function changedElsewhere(shown: readonly KeptFind[], now: readonly KeptF
 export function useLive(meeting: number, record: number, ready: () => boolean, got: (finds: KeptFind[]) => void): void {
   const latest = useRef({ ready, got });
   latest.current = { ready, got };
+  const again = useRef(0);
+  const ask = async () => {
+    clearTimeout(again.current);
+    if (!latest.current.ready()) {
+      again.current = window.setTimeout(ask, 200);
+      return;
+    }
+    const finds = await get<KeptFind[]>(`/api/meetings/${meeting}/finds?record=${record}`).catch(() => null);
+    if (finds && latest.current.ready()) latest.current.got(finds);
+    else if (finds) again.current = window.setTimeout(ask, 200);
+  };
   useEffect(() => {
-    let source: EventSource | null = null;
-    let again = 0;
-    let first = true;
-    const ask = async () => {
-      clearTimeout(again);
-      if (!latest.current.ready()) {
-        again = window.setTimeout(ask, 200);
-        return;
-      }
-      const finds = await get<KeptFind[]>(`/api/meetings/${meeting}/finds?record=${record}`).catch(() => null);
-      if (finds && latest.current.ready()) latest.current.got(finds);
-      else if (finds) again = window.setTimeout(ask, 200);
-    };
-    const start = window.setTimeout(() => {
-      source = new EventSource(`/api/meetings/${meeting}/live`);
-      source.addEventListener('changed', () => {
-        // the first word says how things stand, which the page shows already
-        if (first) first = false;
-        else void ask();
-      });
-    }, LISTEN_AFTER);
-    return () => {
-      clearTimeout(start);
-      clearTimeout(again);
-      source?.close();
-    };
-  }, [meeting, record]);
+    return () => clearTimeout(again.current);
+  }, []);
+  useStream(`/api/meetings/${meeting}/live`, () => void ask());
 }

@@ -1,7 +1,7 @@
 import type { APIRoute } from 'astro';
 import { mustSee } from '../../../../server/asker.ts';
-import { refusalReply, session } from '../../../../server/http.ts';
-import { changesAsTheyCome } from '../../../../server/live.ts';
+import { refusalReply, STREAM, session } from '../../../../server/http.ts';
+import { changesAsTheyCome, stampOf } from '../../../../server/live.ts';
 
 /** Tells a page that shows a meeting's finds when somebody changed them. */
 export const GET: APIRoute = async ({ params, request }) => {
@@ -14,7 +14,10 @@ export const GET: APIRoute = async ({ params, request }) => {
       .where('id', '=', Number.isInteger(id) ? id : -1)
       .executeTakeFirst();
     mustSee(asker, meeting?.project_id, 'meeting');
-    return new Response(changesAsTheyCome(db, id, request.signal), { headers: { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' } });
+    return new Response(
+      changesAsTheyCome(() => stampOf(db, id), request.signal),
+      { headers: STREAM },
+    );
   } catch (error) {
     return refusalReply(error);
   }

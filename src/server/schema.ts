@@ -153,6 +153,10 @@ export interface Database {
     sitting_id: ColumnType<number | null, number | null | undefined, number | null>;
     /** what came back that it answers */
     reply_id: ColumnType<number | null, number | null | undefined, never>;
+    /** the day whose facts it tells; null where it was not composed from the plan */
+    composed_on: ColumnType<string | null, string | null | undefined, string | null>;
+    /** somebody has changed its words since */
+    edited: ColumnType<number, number | undefined, number>;
     kind: string;
     subject: string;
     body: string;

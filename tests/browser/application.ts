@@ -69,8 +69,14 @@ export class Application {
     page.on('pageerror', (e) => page.wrong.push(e.message));
     page.on('console', (m) => m.type() === 'error' && !/status of 4\d\d|status of 502/.test(m.text()) && page.wrong.push(m.text()));
     page.setDefaultTimeout(25_000);
-    await page.goto(this.url + path, { waitUntil: 'networkidle' });
+    await this.open(page, path);
     return page;
+  }
+
+  /** Goes to a path, and comes back once all that moves in the page has woken. */
+  async open(page: Page, path: string): Promise<void> {
+    await page.goto(this.url + path);
+    await page.waitForFunction(() => !document.querySelector('astro-island[ssr]') && (document.documentElement.dataset.keys === 'on' || !document.querySelector('.foot')));
   }
 
   async stop(): Promise<void> {

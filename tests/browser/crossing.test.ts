@@ -1,5 +1,3 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Application } from './application.ts';
@@ -10,7 +8,6 @@ beforeAll(async () => {
 });
 afterAll(() => app?.stop());
 
-const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const status = (page: Page) => page.locator('.foot [role=status]').innerText();
 const openNote = (page: Page) => page.locator('.note.is-open');
 
@@ -20,7 +17,7 @@ describe('the first crossing, by keyboard', () => {
     expect(await page.locator('h1').innerText()).toBe('Thursday 5 March');
     await page.keyboard.press('l');
     await page.waitForURL(/\/meetings\/\d+\/(sift|follow-up)/);
-    await page.goto(`${app.url}/`, { waitUntil: 'networkidle' });
+    await app.open(page, '/');
     await page.getByRole('link', { name: 'Sift it' }).first().click();
     await page.waitForURL(/\/sift$/);
     await openNote(page).waitFor();
@@ -63,7 +60,7 @@ describe('the first crossing, by keyboard', () => {
     const ref = /C-\d+/.exec(await status(page))![0];
     expect(await status(page)).toContain('Wim Daal, Tue 10 Mar');
 
-    await page.goto(`${app.url}/ledger`, { waitUntil: 'networkidle' });
+    await app.open(page, '/ledger');
     const line = page.locator('tr', { hasText: ref }).first();
     expect(await line.innerText()).toContain('Sign the receiver’s form');
     expect(await line.innerText()).toContain('Wim Daal');
@@ -86,9 +83,9 @@ describe('the first crossing, by keyboard', () => {
     await openNote(page).getByRole('button', { name: 'done', exact: true }).click();
     await page.keyboard.press('t');
     await page.waitForFunction((r) => document.querySelector('.foot [role=status]')?.textContent?.includes(`${r} taken`), ref);
-    await page.goto(`${app.url}/ledger?state=ended&text=${ref}`, { waitUntil: 'networkidle' });
+    await app.open(page, `/ledger?state=ended&text=${ref}`);
     expect(await page.locator('tr', { hasText: ref }).first().innerText()).toContain('done');
-    await page.goto(`${app.url}/ledger/${ref}`, { waitUntil: 'networkidle' });
+    await app.open(page, `/ledger/${ref}`);
     expect(await page.locator('.happened').last().innerText()).toMatch(/^.*Done/s);
     await page.context().close();
   });
@@ -251,70 +248,7 @@ describe('bringing a record in', () => {
   });
 });
 
-describe('every screen', () => {
-  const screens = [
-    '/',
-    '/meetings',
-    '/ledger',
-    '/post',
-    '/bring-in',
-    '/ledger/C-2',
-    '/meetings/10/sift',
-    '/meetings/10/gist',
-    '/meetings/9/minutes',
-    '/weave?series=works',
-    '/meetings/1/follow-up',
-    '/post/rules',
-    '/post/wording',
-    '/people',
-    '/people/bram',
-    '/project',
-    '/decisions',
-    '/questions',
-    '/jottings',
-    '/close-out',
-    '/ledger/import',
-    '/ledger?projects=all',
-    '/ledger/print?by=owner',
-    '/learned',
-    '/meetings/11/prepare',
-  ];
-  it('has a key of the page for every key that a button or link shows', async () => {
-    for (const path of screens) {
-      const page = await app.page(path);
-      await page
-        .locator('.foot')
-        .waitFor({ state: 'attached' })
-        .catch(() => undefined);
-      const [shown, known] = await page.evaluate(() => [[...document.querySelectorAll('button kbd, a kbd')].filter((k) => !k.closest('.foot, dialog, form')).map((k) => k.textContent!.trim()), [...document.querySelectorAll('dialog.keys dt kbd')].map((k) => k.textContent!.trim())]);
-      for (const key of shown!) expect(known, `${path}: ${key}`).toContain(key);
-      await page.context().close();
-    }
-  });
-  it.each(screens)('%s has no accessibility fault axe-core can find, by day and by night', async (path) => {
-    for (const colorScheme of ['light', 'dark'] as const) {
-      const page = await app.page(path, { colorScheme });
-      await page.evaluate(axeSource);
-      const faults = await page.evaluate(async () => {
-        const axe = (window as unknown as { axe: { run(o: object): Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } }).axe;
-        return (await axe.run({ runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })).violations.map(
-          (v) =>
-            `${v.id}: ${v.nodes
-              .slice(0, 3)
-              .map((n) => n.html.slice(0, 140))
-              .join(' | ')}`,
-        );
-      });
-      expect(faults).toEqual([]);
-      expect(page.wrong).toEqual([]);
-      await page.context().close();
-    }
-  });
-  it.each(screens)('%s fits a telephone', async (path) => {
-    const page = await app.page(path, { viewport: { width: 390, height: 844 } });
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(391);
-    await page.context().close();
-  });
+describe('what is asked wrongly', () => {
   it('says what is not there', async () => {
     for (const path of ['/ledger/C-9999', '/ledger/nonsense', '/meetings/9999/sift', '/meetings/x/follow-up']) {
       const answer = await fetch(app.url + path);

@@ -33,7 +33,7 @@ describe('minutes', () => {
     expect(await page.locator('.issued').innerText()).toContain('We walked the whole yard.');
     expect(await page.locator('.issued').innerText()).toContain('Ruth Adair');
 
-    await page.goto(`${app.url}/ledger/C-24`, { waitUntil: 'networkidle' });
+    await app.open(page, '/ledger/C-24');
     expect(await page.locator('.sub').innerText()).toContain('Ruth Adair');
     expect(page.wrong).toEqual([]);
     await page.context().close();

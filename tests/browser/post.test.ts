@@ -56,7 +56,7 @@ describe('letters that go out and come back, by keyboard', () => {
     await box.getByText('Your answer is on its way.').waitFor();
     await box.context().close();
 
-    await page.goto(`${app.url}/post`, { waitUntil: 'networkidle' });
+    await app.open(page, '/post');
     await page
       .getByRole('button', { name: /^Dele Marchetti.*1 is with Jonas/ })
       .first()
@@ -70,7 +70,7 @@ describe('letters that go out and come back, by keyboard', () => {
     await page.getByRole('button', { name: /Wed 18 Mar/ }).waitFor();
     await page.getByRole('button', { name: /^Take/ }).click();
     await page.waitForFunction(() => document.querySelectorAll('.read-of.taken').length === 2);
-    await page.goto(`${app.url}/ledger?state=all`, { waitUntil: 'networkidle' });
+    await app.open(page, '/ledger?state=all');
     expect(await page.locator('tr', { has: page.getByRole('link', { name: 'C-3', exact: true }) }).innerText()).toContain('Jonas Pike');
     expect(await page.locator('tr', { has: page.getByRole('link', { name: 'C-2', exact: true }) }).innerText()).toContain('Wed 18 Mar');
     expect(page.wrong).toEqual([]);
@@ -133,7 +133,7 @@ describe('letters that go out and come back, by keyboard', () => {
     // a visit to the address that ends letters changes nothing; the click of a mail program does
     expect((await fetch(`${app.url}${link}/stop`, { redirect: 'manual' })).status).toBe(302);
     expect((await fetch(`${app.url}${link}/stop`, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: 'List-Unsubscribe=One-Click' })).status).toBe(200);
-    await own.goto(`${app.url}${link}`, { waitUntil: 'networkidle' });
+    await app.open(own, `${link}`);
     expect(await own.getByLabel(/Letters to you/).inputValue()).toBe('no digest');
     await own.context().close();
   });
@@ -146,7 +146,7 @@ describe('letters that go out and come back, by keyboard', () => {
     await page.reload({ waitUntil: 'networkidle' });
     expect(await page.getByLabel('Digest').isChecked()).toBe(true);
     expect(await page.getByLabel('Days after').inputValue()).toBe('2');
-    await page.goto(`${app.url}/post`, { waitUntil: 'networkidle' });
+    await app.open(page, '/post');
     expect(await page.locator('.plan').textContent()).toContain('digest');
     await page.context().close();
   });
@@ -201,7 +201,7 @@ describe('until done, by keyboard', () => {
     await page.keyboard.type('Kit to test the second pump by 19 March');
     await page.keyboard.press('Enter');
     await page.locator('.quick [role=status]').getByText('Jotted').waitFor({ state: 'attached' });
-    await page.goto(`${app.url}/jottings`, { waitUntil: 'networkidle' });
+    await app.open(page, '/jottings');
     await page.keyboard.press('c');
     await page.locator('.read', { hasText: 'Kit Ferrand, Thu 19 Mar' }).waitFor();
     await page.keyboard.press('Enter');
@@ -233,7 +233,7 @@ describe('until done, by keyboard', () => {
     await page.keyboard.type('Yes, says Kit');
     await page.keyboard.press('Enter');
     await page.locator('.foot [role=status]').getByText('answered').waitFor();
-    await page.goto(`${app.url}/people/bram`, { waitUntil: 'networkidle' });
+    await app.open(page, '/people/bram');
     await page.keyboard.press('n');
     await page.keyboard.type('Never before nine.');
     await page.keyboard.press('Enter');

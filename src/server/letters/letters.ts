@@ -176,7 +176,7 @@ export async function editLetter(asker: Asker, db: Db, id: number, edit: z.infer
   await inTransaction(db, async (tx) => {
     await tx
       .updateTable('letters')
-      .set({ subject: edit.subject, body: `${edit.body}\n`, ...(edit.minutes === undefined ? {} : { minutes_version: edit.minutes }) })
+      .set({ subject: edit.subject, body: `${edit.body}\n`, ...(edit.subject === letter.subject && edit.body === letter.body.trim() ? {} : { edited: 1 }), ...(edit.minutes === undefined ? {} : { minutes_version: edit.minutes }) })
       .where('id', '=', id)
       .execute();
     if (!edit.to) return;

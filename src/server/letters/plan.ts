@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { addDays, type IsoDate } from '../../core/dates/calendar.ts';
 import { clockAt, isQuiet } from '../../core/dates/moments.ts';
 import { onWorkingDay } from '../../core/dates/working-days.ts';
+import { shortDay } from '../../core/language/days.ts';
 import { carriedOver } from '../../core/ledger/due.ts';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
 import type { CommitmentState } from '../../core/ledger/state.ts';
@@ -252,6 +253,18 @@ export async function composeAnew(asker: Asker, db: Db, id: number, how: z.infer
   return letterById(asker, db, id);
 }
 
+/**
+ * Makes a draft tell how things stand on the day it goes: one composed on an earlier day is composed again, unless somebody has
+ * put it into their own words.
+ * @throws Refusal of the kind `insist` where it was put into own words on an earlier day
+ */
+export async function freshen(asker: Asker, db: Db, id: number, today: IsoDate, insist: boolean): Promise<void> {
+  const row = await db.selectFrom('letters').select(['composed_on', 'edited', 'state']).where('id', '=', id).executeTakeFirst();
+  if (!row?.composed_on || row.composed_on === today || row.state !== 'draft') return;
+  if (!row.edited) await composeAnew(asker, db, id, {}, today);
+  else if (!insist) throw new Refusal('insist', `This letter tells how things stood on ${shortDay(row.composed_on, today)}.`, 'Read it once more; G again sends it as it is, C composes it anew.');
+}
+
 /** Fills a letter's template with its items as they stand now and numbers them. What ended meanwhile is left out. */
 async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promise<void> {
   const l = await tx.selectFrom('letters').innerJoin('projects as p', 'p.id', 'letters.project_id').select(['letters.kind', 'letters.language', 'letters.tone', 'letters.length', 'letters.sitting_id', 'letters.project_id', 'p.name as project']).where('letters.id', '=', id).executeTakeFirstOrThrow();
@@ -279,7 +292,7 @@ async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promis
     fillTemplate,
     await templateOf(tx, l.project_id, series, kind, l.language as Language),
   );
-  await tx.updateTable('letters').set({ kind, subject: composed.subject, body: composed.body, short: composed.short }).where('id', '=', id).execute();
+  await tx.updateTable('letters').set({ kind, subject: composed.subject, body: composed.body, short: composed.short, composed_on: today, edited: 0 }).where('id', '=', id).execute();
   await tx.updateTable('letter_items').set({ n: null }).where('letter_id', '=', id).execute();
   for (const { n, commitment } of composed.numbered) {
     const row = await tx.selectFrom('letter_items').select('id').where('letter_id', '=', id).where('commitment_id', '=', commitment).where('n', 'is', null).orderBy('id').limit(1).executeTakeFirst();

@@ -6,4 +6,10 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .alterTable('letters')
     .addColumn('reply_id', 'integer', (c) => c.references('replies.id'))
     .execute();
+  // a letter tells how things stand on a day; composed again on another one unless somebody has put it into their own words
+  await db.schema.alterTable('letters').addColumn('composed_on', 'text').execute();
+  await db.schema
+    .alterTable('letters')
+    .addColumn('edited', 'integer', (c) => c.notNull().defaultTo(0))
+    .execute();
 }

@@ -34,6 +34,8 @@ export function useKeys(keys: readonly Key[]): void {
       found.run(e);
     };
     addEventListener('keydown', down);
+    // whoever drives the page from outside can tell that it listens
+    document.documentElement.dataset.keys = 'on';
     return () => removeEventListener('keydown', down);
   }, []);
 }

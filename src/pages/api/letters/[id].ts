@@ -4,7 +4,7 @@ import { today } from '../../../server/clock.ts';
 import { endpoint } from '../../../server/http.ts';
 import { editLetter, LetterEditSchema, letterAs, letterById, withdrawLetter } from '../../../server/letters/letters.ts';
 import { mustBeFirstOfTheDay } from '../../../server/letters/one-a-day.ts';
-import { ComposeSchema, composeAnew } from '../../../server/letters/plan.ts';
+import { ComposeSchema, composeAnew, freshen } from '../../../server/letters/plan.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { recomposeRoundUp } from '../../../server/letters/round-up.ts';
 import { sendTest } from '../../../server/letters/test-letter.ts';
@@ -26,6 +26,7 @@ export const POST = endpoint(Body, async ({ asker, db, body, id }) => {
       const letter = await letterById(asker, db, id);
       const people = letter.recipients.filter((r) => r.id !== 'chat' && r.state !== 'sent').map((r) => r.id);
       if (!body.insist && letter.kind !== 'round-up' && letter.kind !== 'answer') await mustBeFirstOfTheDay(db, letter.project, people, today(), id);
+      await freshen(asker, db, id, today(), body.insist ?? false);
       return sendLetter(asker, db, id, theCarriers());
     }
     case 'test':

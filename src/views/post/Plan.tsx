@@ -1,17 +1,19 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import type { PostProps, StripMark } from '../../server/pages/post.ts';
 
 const ROW = 24;
 const TOP = 36;
 const LEFT = 200;
-const RIGHT = 1248;
+/** What is left free at the right, and how narrow the strip may be before it scrolls. */
+const AFTER = 32;
+const LEAST = 1280;
 const WEEKEND = 34;
 
 /** Where each day of the fortnight begins and how wide it is: working days share what weekends leave. */
-function columns(days: PostProps['days']): { x: number; width: number }[] {
+function columns(days: PostProps['days'], room: number): { x: number; width: number }[] {
   const narrow = days.filter((d) => !d.works).length;
-  const wide = (RIGHT - LEFT - narrow * WEEKEND) / Math.max(1, days.length - narrow);
+  const wide = (room - AFTER - LEFT - narrow * WEEKEND) / Math.max(1, days.length - narrow);
   let x = LEFT;
   return days.map((d) => {
     const width = d.works ? wide : WEEKEND;
@@ -23,10 +25,17 @@ function columns(days: PostProps['days']): { x: number; width: number }[] {
 
 /** The letter plan as a strip of a fortnight: what went, what waits, what is to come, and what came back. */
 export function Plan({ days, rows, today, at, onPick }: Pick<PostProps, 'days' | 'rows' | 'today'> & { at: { id: string; day: string } | null; onPick(id: string, day: string): void }) {
-  const cols = columns(days);
+  const [room, setRoom] = useState(LEAST);
+  const cols = columns(days, room);
   const height = TOP + Math.max(1, rows.length) * ROW + 8;
   const col = (day: string) => cols[days.findIndex((d) => d.day === day)];
   const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const measure = () => setRoom(Math.max(LEAST, box.current?.clientWidth ?? 0));
+    measure();
+    addEventListener('resize', measure);
+    return () => removeEventListener('resize', measure);
+  }, []);
   // where the strip is wider than the page it begins at today
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the page opens
   useEffect(() => {
@@ -43,13 +52,13 @@ export function Plan({ days, rows, today, at, onPick }: Pick<PostProps, 'days' |
         ))}
       </ol>
       <div className="strip-box" ref={box}>
-        <svg className="plan" viewBox={`0 0 1280 ${height}`} width="1280" height={height} role="img" aria-label={`Letter plan from ${shortDay(days[0]!.day)} to ${shortDay(days.at(-1)!.day)}`}>
+        <svg className="plan" viewBox={`0 0 ${room} ${height}`} width={room} height={height} role="img" aria-label={`Letter plan from ${shortDay(days[0]!.day)} to ${shortDay(days.at(-1)!.day)}`}>
           <defs>
             <pattern id="off" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
               <path d="M0 0V6" stroke="var(--rule)" />
             </pattern>
           </defs>
-          <rect x={182} y={TOP} width={1098} height={height - TOP} fill="var(--leaf)" />
+          <rect x={182} y={TOP} width={room - 182} height={height - TOP} fill="var(--leaf)" />
           <text x={168} y={23} textAnchor="end" fontSize={12} fill="var(--moss)">
             Letter plan
           </text>
@@ -67,7 +76,7 @@ export function Plan({ days, rows, today, at, onPick }: Pick<PostProps, 'days' |
               </g>
             );
           })}
-          <path d={`M182 ${TOP}H1280`} stroke="var(--line)" />
+          <path d={`M182 ${TOP}H${room}`} stroke="var(--line)" />
           {rows.map((r, k) => {
             const y = TOP + k * ROW + 16;
             const xs = r.marks.map((m) => (col(m.day)?.x ?? LEFT) + 12);

@@ -176,7 +176,13 @@ export default function SiftView(props: SiftProps) {
         place?.scrollIntoView({ block: 'center' });
         place?.classList.add('led-here');
       });
+      return;
     }
+    // a long record opens where its first find is, not where its talk begins
+    requestAnimationFrame(() => {
+      const first = find && document.querySelector(`[data-finds~="${find.id}"]`);
+      if (first && first.getBoundingClientRect().bottom > innerHeight - 60) first.scrollIntoView({ block: 'center' });
+    });
   }, []);
 
   const ask = useCallback((turn: Turn) => setAsked((before) => (before?.key === turn.key ? null : turn)), []);

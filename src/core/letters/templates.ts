@@ -16,8 +16,11 @@ export interface LetterTemplate {
 
 export const WORDS: Record<Language, LetterWords> = { en: EN, de: DE, fr: FR, es: ES, pt: PT };
 
+/** The first letter, or the first of both where the words begin with a choice between one and many. */
+const FIRST = /^\p{Ll}|(?<=^\{%[^%]*%\})\p{Ll}|(?<=^\{%[^%]*%\}[^%]*\{% else %\})\p{Ll}/gu;
+
 /** After the greeting a sentence begins with a capital, but in German, where the comma lets it go on. */
-const begins = (language: Language, words: string) => (language === 'de' ? words : words.replace(/^\p{Ll}/u, (c) => c.toLocaleUpperCase(language)));
+const begins = (language: Language, words: string) => (language === 'de' ? words : words.replace(FIRST, (c) => c.toLocaleUpperCase(language)));
 
 export const byTone = (w: { plain: string; warmer: string; firmer: string }) => `{% case tone %}{% when 'warmer' %}${w.warmer}{% when 'firmer' %}${w.firmer}{% else %}${w.plain}{% endcase %}`;
 

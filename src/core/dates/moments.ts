@@ -30,12 +30,15 @@ export function isQuiet(time: TimeOfDay, quiet: QuietHours | null): boolean {
   return quiet.from < quiet.to ? time >= quiet.from && time < quiet.to : time >= quiet.from || time < quiet.to;
 }
 
+/** A date header without the comment at its end, in which programs name the zone. */
+const withoutComment = (header: string) => header.replace(/\([^()]{0,80}\)\s{0,8}$/, '').trim();
+
 /**
  * The day on which a mail was written where its writer is, from its Date header (RFC 5322, 3.3): 22:30 -0500 is that day,
  * though it is the next one in UTC.
  * @returns the day, or null where the header is missing or is no date
  */
 export function senderDay(dateHeader: string | undefined): IsoDate | null {
-  const at = DateTime.fromRFC2822((dateHeader ?? '').replace(/\([^)]*\)\s*$/, '').trim(), { setZone: true });
+  const at = DateTime.fromRFC2822(withoutComment((dateHeader ?? '').slice(0, 200)), { setZone: true });
   return at.isValid ? at.toISODate() : null;
 }

@@ -1,3 +1,4 @@
+import { trimEnd } from '../language/trim.ts';
 import { isEmptyWord, stem } from '../language/words.ts';
 import { cuts } from './segmentation.ts';
 import type { Talk, Turn } from './turns.ts';
@@ -124,5 +125,5 @@ function asSaid(part: readonly Turn[], stems: readonly string[]): string {
 
 function opening(text: string): string {
   const words = text.split(/\s+/);
-  return words.length <= 6 ? text.replace(/[.,;:!?]+$/, '') : `${words.slice(0, 6).join(' ')}…`;
+  return words.length <= 6 ? trimEnd(text, '.,;:!?') : `${words.slice(0, 6).join(' ')}…`;
 }

@@ -17,7 +17,7 @@ const GROUP = /^(?:(?:the |our |my |whole )*(?:team|group|crew|office|board|comm
 /** Words no name has, so that half a date or half a sentence makes nobody. */
 const NO_NAME_WORD = /^(?:the|a|an|of|this|that|next|last|by|on|at|in|to|for|from|until|before|after|today|tomorrow|tonight|week|weeks|day|days|month|months|year|monday|tuesday|wednesday|thursday|friday|saturday|sunday|asap|soon|and|or|not|no|yes|is|will|with|me|us|it)$/;
 const NAME_WORD = /^\p{L}[\p{L}\p{M}.'’-]*$/u;
-const BETWEEN = /\s*(?:[,;/&+]|(?<![\p{L}\p{N}])(?:and|und|et|y|e)(?![\p{L}\p{N}]))\s*/iu;
+const BETWEEN = /[,;/&+]|(?<![\p{L}\p{N}])(?:and|und|et|y|e)(?![\p{L}\p{N}])/iu;
 
 /**
  * Reads an owner field: names, first names, initials, roles and *me*, several with a comma or *and*; *nobody* empties it.

@@ -26,7 +26,7 @@ interface Form {
 }
 
 /** A mail address as it stands in a label (the common part of RFC 5322, 3.4.1). */
-const ADDRESS = /[\w.+-]+@[\w-]+(?:\.[\w-]+)+/;
+const ADDRESS = /[\w.+-]{1,64}@[\w-]{1,63}(?:\.[\w-]{1,63}){1,8}/;
 
 const TITLE = /^(mr|mrs|ms|miss|dr|prof|professor|sir|madam|sister|father|frau|herr)\.?$/;
 
@@ -105,7 +105,7 @@ export class Roster {
       const owner = this.people.filter((p) => p.mail?.toLowerCase() === address);
       if (owner.length === 1) return owner[0]!.id;
       // the name beside an address, or else the one its first part is made of
-      const name = label.replace(/<?[^\s<>]+@[^\s<>]+>?/, ' ').trim();
+      const name = label.replace(/<?[^\s<>@]{1,64}@[^\s<>]{1,255}>?/, ' ').trim();
       return this.voice(
         /\p{L}/u.test(name)
           ? name

@@ -14,7 +14,7 @@ const SHORT = /(?:^|[\s(])(?:Mr|Mrs|Ms|Dr|Prof|St|No|Nos|vs|etc|approx|incl|e\.g
 export function sentencesOf(text: string, longest = 2000): Span[] {
   const spans: Span[] = [];
   let from = 0;
-  const stop = /[.!?…]+["'”’)\]]*(?=\s+["'“‘([]?[\p{Lu}\p{N}\p{Emoji_Presentation}@-]|\s*$)/gu;
+  const stop = /(?<![.!?…])[.!?…]+["'”’)\]]*(?=\s+["'“‘([]?[\p{Lu}\p{N}\p{Emoji_Presentation}@-]|\s*$)/gu;
   const push = (to: number) => {
     let a = from;
     while (a < to && /\s/.test(text[a]!)) a++;

@@ -1,6 +1,7 @@
 import type { IsoDate } from '../dates/calendar.ts';
 import { readDates } from '../dates/read.ts';
 import { type Person, Roster } from '../language/people.ts';
+import { trimEnd, trimMarks } from '../language/trim.ts';
 
 /** What is understood of a commitment typed in one line. */
 export interface Entry {
@@ -12,7 +13,7 @@ export interface Entry {
 /** `Bram:`, `Bram and Ruth to`, `@Bram` at the beginning. */
 const LEAD = /^\s*@?(?<names>[^:]{2,60}?)\s*(?::|(?:\s(?:to|will|muss|soll)\s))/iu;
 /** `(Bram)`, `- Bram` or `, Bram` at the end. */
-const TAIL = /[\s,(–-]+@?(?<names>[\p{L}][^(),;:]{1,60}?)\)?\s*$/u;
+const TAIL = /(?<![\s,(–-])[\s,(–-]+@?(?<names>[\p{L}][^(),;:]{1,60}?)\)?\s*$/u;
 
 /**
  * Reads a line such as `Bram to pour the plinth by Friday` or `Pour the plinth, Bram, 14 May`: who, what, by when.
@@ -26,7 +27,10 @@ export function readEntry(line: string, people: readonly Person[], context: { da
   let text = date ? `${line.slice(0, date.from)} ${line.slice(date.to)}` : line;
   text = text.replace(/\s+/g, ' ').trim();
   const owners = (names: string): string[] | null => {
-    const parts = names.split(/\s*(?:,|&|\band\b|\bund\b|\bet\b)\s*/u).filter(Boolean);
+    const parts = names
+      .split(/,|&|\band\b|\bund\b|\bet\b/u)
+      .map((n) => n.trim())
+      .filter(Boolean);
     const found = parts.map((p) => roster.voice(p));
     return parts.length > 0 && found.every((f) => f !== null) ? [...new Set(found as string[])] : null;
   };
@@ -37,13 +41,13 @@ export function readEntry(line: string, people: readonly Person[], context: { da
     owner = first;
     text = text.slice(lead![0].length);
   } else {
-    const tail = TAIL.exec(text.replace(/[,\s]+$/, ''));
+    const tail = TAIL.exec(trimEnd(text, ','));
     const last = tail ? owners(tail.groups!.names!) : null;
     if (last) {
       owner = last;
       text = text.slice(0, tail!.index);
     }
   }
-  text = text.replace(/^[\s,;:–-]+|[\s,;:(–-]+$/gu, '');
+  text = trimMarks(trimEnd(text, ',;:(–-'), ',;:–-');
   return { text: text ? text[0]!.toUpperCase() + text.slice(1) : '', owner, due: date?.date ?? null };
 }

@@ -1,5 +1,6 @@
 import { daysBetween, type IsoDate } from '../dates/calendar.ts';
 import { shortDay } from '../language/days.ts';
+import { trimEnd } from '../language/trim.ts';
 import type { CommitmentState } from '../ledger/state.ts';
 import { type Language, type LetterKind, type LetterLength, pressing, type Tone } from './kinds.ts';
 import { type LetterTemplate, templateFor, WORDS } from './templates.ts';
@@ -66,7 +67,7 @@ export function dayIn(language: Language, day: IsoDate): string {
 /** A sentence with its full stop, which an abbreviation at its end has already. */
 const stopped = (text: string) => (/[.!?…]$/.test(text) ? text : `${text}.`);
 
-const ended = (text: string) => text.replace(/[.\s]+$/, '');
+const ended = (text: string) => trimEnd(text, '.');
 
 /** What a letter says: values for its template, with days and counts in the reader's language. */
 export function letterValues(input: ComposeInput): { values: Record<string, unknown>; numbered: Composed['numbered'] } {

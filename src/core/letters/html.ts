@@ -8,7 +8,7 @@ const inline = (text: string) =>
     .join('');
 
 /** `- C-12  words`, `- words`, `1. C-12  words`: an item, with what stands out before it. */
-const ITEM = /^(?:- (?:([CDQ]-\d+)\s+)?|(\d{1,3})\. (?:([CDQ]-\d+)\s+)?)(.*)$/;
+const ITEM = /^(?:- (?:([CDQ]-\d{1,9})\s{1,8})?|(\d{1,3})\. (?:([CDQ]-\d{1,9})\s{1,8})?)(.*)$/;
 
 function itemHtml(line: string): string {
   const [, ref, n, numberedRef, words] = ITEM.exec(line)!;

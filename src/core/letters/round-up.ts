@@ -1,3 +1,4 @@
+import { trimEnd } from '../language/trim.ts';
 import type { UpdateKind } from '../sift/find.ts';
 import { dayIn, type Fill } from './compose.ts';
 import type { Language, LetterLength, Tone } from './kinds.ts';
@@ -21,7 +22,7 @@ export interface RoundUpInput {
 }
 
 /** Words that go into a text which is filled a second time when it is sent: nothing in them is a variable. */
-const plain = (text: string) => text.replace(/\{(?=[{%])/g, '{ ').replace(/[.\s]+$/, '');
+const plain = (text: string) => trimEnd(text.replace(/\{(?=[{%])/g, '{ '), '.');
 
 /** Subject, body and short form of the round-up, ready to be looked at. */
 export function composeRoundUp(input: RoundUpInput, fill: Fill, template: LetterTemplate = templateFor('round-up', input.language ?? 'en')): { subject: string; body: string; short: string } {

@@ -7,18 +7,24 @@ export interface Standing {
   changes: readonly string[];
 }
 
-const escapeMarkdown = (text: string) => text.replace(/([\\`*_[\]<>|~])/g, '\\$1').replace(/^(\s*)([#+-]|\d+\.)(\s)/gm, '$1\\$2$3');
+const escapeMarkdown = (text: string) => text.replace(/([\\`*_[\]<>|~])/g, '\\$1').replace(/^([ \t]{0,40})([#+-]|\d{1,9}\.)([ \t])/gm, '$1\\$2$3');
 const inMarkdown = (runs: readonly Run[]) =>
   runs
     .map((r) => {
       if (r.text === '\n') return '  \n';
       const said = escapeMarkdown(r.text);
-      const [, before, inner, after] = /^(\s*)([\s\S]*?)(\s*)$/.exec(said)!;
+      const inner = said.trim();
+      const [before, after] = [said.slice(0, said.indexOf(inner)), said.slice(said.indexOf(inner) + inner.length)];
       const marks = `${r.bold ? '**' : ''}${r.italic ? '*' : ''}`;
       return inner ? `${before}${marks}${inner}${[...marks].reverse().join('')}${after}` : said;
     })
     .join('');
-const cell = (text: string) => escapeMarkdown(text).replace(/\s*\n\s*/g, ' ');
+const cell = (text: string) =>
+  escapeMarkdown(text)
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)
+    .join(' ');
 
 /** The line that says which version this is. */
 export function standingLine({ version, issuedOn }: Standing): string {

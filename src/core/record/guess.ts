@@ -54,10 +54,12 @@ function titleOf(record: MeetingRecord, stem: string): string | null {
       .replace(/\d{1,2}[-.:]\d{2}/, ' ')
       .replace(/[-_.]+/g, ' ');
   const title = raw
-    .replace(/[,:–—-]?\s*\b(?:(?:mon|tues|wednes|thurs|fri|satur|sun)day|mon|tue|wed|thu|fri|sat|sun)?,?\s*\d{1,2}(?:st|nd|rd|th)?\s+(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*(?:\s+\d{4})?\b.*$/i, '')
+    .replace(/[,:–—-]?\s{0,4}\b(?:(?:mon|tues|wednes|thurs|fri|satur|sun)day|mon|tue|wed|thu|fri|sat|sun)?,?\s{0,4}\d{1,2}(?:st|nd|rd|th)?\s{1,4}(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\w*(?:\s+\d{4})?\b.*$/i, '')
     .replace(/\b(?:minutes|transcript|notes|record(?:ing)?|recap)(?:\s+(?:of|from))?(?:\s+the)?\b:?/gi, ' ')
     .replace(/\s+/g, ' ')
     .trim()
-    .replace(/^[:,–-]\s*|\s*[:,–-]$/g, '');
+    .trim()
+    .replace(/^[:,–-]|[:,–-]$/g, '')
+    .trim();
   return title.length > 1 ? title[0]!.toUpperCase() + title.slice(1, 120) : null;
 }

@@ -58,7 +58,7 @@ export function linesOfHtml(html: string): string {
 export function readHtml(html: string, format: 'html' | 'docx' = 'html'): MeetingRecord {
   const lines = linesOfHtml(html);
   const talk = readPlain(lines);
-  const marks = (lines.match(/^(?:#{1,6} |\s*(?:[-*]|\d+\.) |\|)/gm) ?? []).length;
+  const marks = (lines.match(/^(?:#{1,6} |[ \t]{0,40}(?:[-*]|\d{1,9}\.) |\|)/gm) ?? []).length;
   const spoken = talk.segments.some((s) => s.voice !== null);
   return { ...(marks > 0 && !spoken ? readMarkdown(lines) : talk), format };
 }

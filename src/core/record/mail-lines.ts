@@ -1,3 +1,5 @@
+import { trimMarks } from '../language/trim.ts';
+
 /**
  * What the lines of a mail are by their form: who wrote what is quoted, headers of an inner message, signatures, and what
  * programs and firms add below. The forms are common practice of mail programs in the five languages letters are written in.
@@ -6,7 +8,7 @@
 const WROTE = /(?<!\p{L})(?:wrote|writes|schrieb(?:en)?|a écrit|escribió|escreveu|ha scritto|schreef|skrev)(?!\p{L})/iu;
 const SENT = /(?<!\p{L})(?:sent|gesendet|envoyé|enviado|enviou)(?!\p{L})/iu;
 const BEGINS = /^(?:on|am|le|el|em|a|il|op|den)\s/iu;
-const ADDRESS = /[\w.+-]+@[\w-]+(?:\.[\w-]+)+/;
+const ADDRESS = /[\w.+-]{1,64}@[\w-]{1,63}(?:\.[\w-]{1,63}){1,8}/;
 const CLOCK = /\b\d{1,2}[:.h]\d{2}(?::\d{2})?\b/;
 const YEAR_DAY = /\b(?:\d{4}-\d{2}-\d{2}|\d{1,2}[./-]\d{1,2}[./-]\d{2,4}|(?:19|20)\d{2})\b/;
 const ISO_MOMENT = /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}/;
@@ -65,7 +67,7 @@ const TELLING = /^(?:sent|gesendet|envoyé|enviado|date|datum|fecha|data|subject
 /** A header line of an inner message, bold or not: its name and value. */
 export function headerLine(line: string): { name: string; value: string } | null {
   const m = HEADER.exec(bare(line));
-  return m ? { name: m[1]!.toLowerCase(), value: m[2]!.replace(/^[*_\s]+|[*_\s]+$/g, '') } : null;
+  return m ? { name: m[1]!.toLowerCase(), value: trimMarks(m[2]!, '*_') } : null;
 }
 
 export const isFrom = (name: string) => FROM.test(name);

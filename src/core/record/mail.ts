@@ -1,3 +1,4 @@
+import { trimMarks } from '../language/trim.ts';
 import { headerLine, headersBegin, isFrom, isNotice, quotationHead, sentWith, signatureBegins } from './mail-lines.ts';
 import type { MeetingRecord, Segment } from './model.ts';
 
@@ -72,9 +73,9 @@ export function messagesOf(mail: Pick<Mail, 'from' | 'text'>): { messages: MailM
     running = null;
   };
   for (let i = 0; i < lines.length; i++) {
-    const quoted = /^((?:\s?>)+)\s?(.*)$/.exec(lines[i]!);
-    const depth = base + (quoted ? quoted[1]!.replace(/\s/g, '').length : 0);
-    const words = (quoted ? quoted[2]! : lines[i]!).trim();
+    const quoted = /^(?:\s?>)+/.exec(lines[i]!)?.[0];
+    const depth = base + (quoted ? quoted.replace(/\s/g, '').length : 0);
+    const words = lines[i]!.slice(quoted?.length ?? 0).trim();
     if (signed !== null && depth !== signed) signed = null;
     if (words === '') {
       close();
@@ -108,7 +109,7 @@ export function messagesOf(mail: Pick<Mail, 'from' | 'text'>): { messages: MailM
         continue;
       }
       // a long list of addresses runs on
-      if (/^[^\s@]*\S*@\S+|[,;]\s*$/.test(words) && words.includes('@')) continue;
+      if ((/^\S*@\S/.test(words) || /[,;]$/.test(words.trimEnd())) && words.includes('@')) continue;
       header = false;
     }
     if (headersBegin(lines, nextWords(lines, i + 1)) && /^[_=-]{3,}$/.test(words)) continue;
@@ -173,13 +174,13 @@ const NOT_THE_NAME = /(?<!\p{L})(?:wrote|schrieb|a écrit|escribió|escreveu|on|
 /** `Bram Osei` of `On Thu, 5 Mar 2026 at 10:02, "Bram Osei" <bram@…> wrote:`. */
 function nameOf(words: string): string | null {
   const bare = words
-    .replace(/<[^<>]*>|\[mailto:[^\]]*\]/g, ' ')
+    .replace(/<[^<>]{0,300}>|\[mailto:[^[\]]{0,300}\]/g, ' ')
     .replace(/["“”:]\s*$/g, '')
     .replace(/["“”]/g, '')
     .trim();
   const parts = bare
     .split(NOT_THE_NAME)
-    .map((p) => p.replace(/^[\s.:]+|[\s.:]+$/g, ''))
+    .map((p) => trimMarks(p, '.:'))
     .filter((p) => p.length > 1);
   return parts.at(-1) ?? null;
 }

@@ -1,3 +1,4 @@
+import { trimEnd } from '../language/trim.ts';
 import type { Item, MeetingRecord, Segment, SegmentRole } from './model.ts';
 
 /**
@@ -23,7 +24,7 @@ export function readMarkdown(text: string): MeetingRecord {
     let role: SegmentRole = 'words';
     let words = line;
     let item: Item | null = null;
-    const fenced = /^(`{3,}|~{3,})([^`]*)$/.exec(line);
+    const fenced = /^(`{3,20}|~{3,20})(?![`~])([^`]*)$/.exec(line);
     if (fence !== null || (fenced && full.search(/\S/) < 4)) {
       // inside a fence nothing is a heading or a list: it is what somebody pasted
       const ends = fence !== null && fenced && fenced[1]!.startsWith(fence) && fenced[2]!.trim() === '';
@@ -34,11 +35,11 @@ export function readMarkdown(text: string): MeetingRecord {
       return;
     }
     const above = segments.at(-1);
-    const heading = /^(#{1,6})\s+(.*?)\s*#*$/.exec(line);
-    const bullet = /^(?:[-*+•]|\d{1,3}[.)]|[a-z][.)])\s+(?:\[([ xX✓-])\]\s*)?(.*)$/.exec(line);
+    const heading = /^(#{1,6})\s(.*)$/.exec(line);
+    const bullet = /^(?:[-*+•]|\d{1,3}[.)]|[a-z][.)])\s{1,40}(?:\[([ xX✓-])\])?(.*)$/.exec(line);
     if (heading) {
       role = 'heading';
-      words = plainWords(heading[2] ?? '');
+      words = plainWords(trimEnd(heading[2] ?? '', '#').trim());
       section = words || null;
     } else if (/^(?:=+|-+)$/.test(line) && head === null && headed(above, i)) {
       // a line of signs under it makes a line of words a heading
@@ -56,7 +57,7 @@ export function readMarkdown(text: string): MeetingRecord {
         bare = true;
       }
       role = 'mark';
-    } else if (/^(?:[-*_]\s*){3,}$/.test(line) || /^\|?[\s:|-]+\|[\s:|-]*$/.test(line)) {
+    } else if (/^(?:[-*_]\s*){3,}$/.test(line) || (/^[\s:|-]+$/.test(line) && line.lastIndexOf('|') > 0)) {
       role = 'mark';
     } else if (/^\|.*\|$/.test(line) || (bare && /(?<!\\)\|/.test(line))) {
       const cells = cellsOf(line);

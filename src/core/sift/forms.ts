@@ -64,7 +64,7 @@ const BY_SECTION: Record<Nature, Form | null> = { action: 'todo', decision: 'dec
 
 /** The speaker says that they will do something; verbs that only keep the talk going are left out. */
 const PROMISE = /\bI(?:['’]ll| will)\s+(?:then |also |just )?(?!be\b|have\b|say\b|see\b|think\b|know\b|not\b|never\b|do (?:it|that|so)\b)(?<rest>\p{L}+\b.*)/iu;
-const REQUEST = /\b(?:can|could|will|would) you (?:please )?(?!see\b|hear\b|imagine\b|say\b|tell me\b|repeat\b|believe\b)(?<rest>\p{L}+\b[^?]*)\?/iu;
+const REQUEST = /\b(?:can|could|will|would) you (?:please )?(?!see\b|hear\b|imagine\b|say\b|tell me\b|repeat\b|believe\b)(?<rest>\p{L}{1,40}\b[^?]{0,400})\?/iu;
 /** It is said of somebody who was named, or of nobody in particular, that they will or must. */
 const SAID_OF = /(?:^|[.;!?]\s+|\b(?:and|so|then|but)\s+)(?:he|she|somebody|someone|one of us)(?:['’]ll| will| has to| needs to| must| is going to)\s+(?!be\b|have\b|say\b|see\b|think\b|know\b|not\b|never\b)(?<rest>\p{L}+\b.*)/iu;
 /** What is to be done is told elsewhere, so the form alone says too little. */

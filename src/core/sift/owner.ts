@@ -166,7 +166,7 @@ function antecedent(reading: Reading, i: number): string | null {
 /** Whom a unit speaks to by name: "Thank you, Konrad", "Bram, could you". */
 function addressed(reading: Reading, i: number): string | null {
   const u = reading.units[i];
-  const m = u?.mentions.find((x) => (x.from <= 2 && /^\s*[,?!]/.test(u.text.slice(x.to))) || (/,\s*$/.test(u.text.slice(0, x.from)) && /^\s*[.,?!]?\s*(?:$|[.,?!])/.test(u.text.slice(x.to))));
+  const m = u?.mentions.find((x) => (x.from <= 2 && /^\s*[,?!]/.test(u.text.slice(x.to))) || (/,\s*$/.test(u.text.slice(0, x.from)) && /^\s*(?:$|[.,?!])/.test(u.text.slice(x.to))));
   return m?.person ?? null;
 }
 

@@ -1,4 +1,5 @@
 import { sentencesOf } from '../language/sentences.ts';
+import { trimEnd, trimMarks } from '../language/trim.ts';
 import { isEmptyWord, stem, wordsOf } from '../language/words.ts';
 import { breathOf } from './breath.ts';
 import type { Clause } from './clauses.ts';
@@ -22,7 +23,7 @@ export interface Wording {
 export function inOneLine({ text, about }: Pick<Wording, 'text' | 'about'>): string {
   if (about.length === 0) return text;
   const end = /[?]$/.test(text) ? '?' : '';
-  return `${text.replace(/[.!?…,;:]+$/, '')}${end} (${about.join(', ')})`;
+  return `${trimEnd(text, '.!?…,;:')}${end} (${about.join(', ')})`;
 }
 
 /** What is said before the matter itself and can go wherever it stands; and what can only where a pause parts it from what follows. */
@@ -46,7 +47,7 @@ export function wordAction(reading: Reading, phrase: Phrase | null, ranked: read
   const rest = ranked.filter((r) => !phrase?.stems.has(r.keyword.stem)).slice(0, WORDS_OF_AN_ACTION - told);
   const units = phrase ? breathOf(reading, phrase.unit).units.filter((u) => u.index >= phrase.first.unit.index && u.index <= phrase.last.unit.index) : [];
   return withNames(
-    phrase ? capital(inFull(reading, phrase).replace(DANGLING, '').replace(BROKEN_OFF, '$& …')) : '',
+    phrase ? capital(hung(inFull(reading, phrase)).replace(BROKEN_OFF, '$& …')) : '',
     rest.map((r) => r.keyword),
     units,
   );
@@ -59,7 +60,19 @@ export function withoutOwners(reading: Reading, words: readonly RankedKeyword[],
 }
 
 /** Words that lead on to something; a text does not end with one. */
-const DANGLING = /(?:\s+(?:before|after|since|while|when|where|because|that|which|who|and|or|but|so|than|by|with|about|between|through|during|per|via))+$/i;
+const DANGLING = /^(?:before|after|since|while|when|where|because|that|which|who|and|or|but|so|than|by|with|about|between|through|during|per|via)$/i;
+
+/** A text without the words at its end that lead on to what does not come. */
+function hung(text: string): string {
+  let end = text.length;
+  for (;;) {
+    const bare = text.slice(0, end).trimEnd();
+    const word = bare.slice(Math.max(bare.lastIndexOf(' '), bare.lastIndexOf('\n'), bare.lastIndexOf('\t')) + 1);
+    if (word.length === bare.length || bare.length < end || !DANGLING.test(word)) return text.slice(0, end);
+    end = bare.length - word.length;
+    while (end > 0 && text[end - 1]!.trim() === '') end--;
+  }
+}
 
 /** Where somebody broke off after a word that turns the meaning, the title says so. */
 const BROKEN_OFF = /\s(?:without|until|till|unless|if|except|not)$/i;
@@ -82,7 +95,7 @@ export function wordPlain(reading: Reading, best: Clause | undefined, ranked: re
       .replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''),
     150,
   );
-  if (question && !/\?$/.test(text)) text = `${text.replace(/[.!…]+$/, '')}?`;
+  if (question && !/\?$/.test(text)) text = `${trimEnd(text, '.!…')}?`;
   const own = new Set(wordsOf(text).map((w) => stem(w.replace(/'s$/, ''))));
   const rest = ranked
     .filter((r) => !own.has(r.keyword.stem))
@@ -121,11 +134,11 @@ function cutAt(text: string, longest: number): string {
   const cut = text.slice(0, longest + 1);
   const at = Math.max(cut.lastIndexOf(', '), cut.lastIndexOf('; '), cut.lastIndexOf(' – '));
   const end = at > longest * 0.5 ? at : cut.lastIndexOf(' ');
-  return text.slice(0, end > 0 ? end : longest).replace(/[\s,;–-]+$/, '');
+  return trimEnd(text.slice(0, end > 0 ? end : longest), ',;–-');
 }
 
 function finish(text: string, longest: number): string {
-  let out = shorten(text.replace(/^[\s,.;:–—-]+/, '').replace(/[\s.,;:–—-]+$/, ''), longest);
+  let out = shorten(trimMarks(text, ',.;:–—-'), longest);
   const words = out.split(/\s+/);
   while (words.length > 2 && isEmptyWord(words[words.length - 1]!.toLowerCase()) && /^(and|but|so|or|the|a|an|to|of|for|if|because|with)$/i.test(words[words.length - 1]!)) words.pop();
   out = words.join(' ');

@@ -216,7 +216,7 @@ async function byReturned(db: Db, mail: ParsedMail, text: string): Promise<Addre
   // an old plain report has the headers of what it returns among its words
   return byReference(
     db,
-    [...text.slice(0, 60_000).matchAll(/^[>\s]*message-id:\s*(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!),
+    [...text.slice(0, 60_000).matchAll(/^[> \t]{0,40}message-id:[ \t]{0,8}(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!),
   );
 }
 

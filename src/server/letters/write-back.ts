@@ -31,7 +31,7 @@ async function cameBack(asker: Asker, db: Db, project: string, id: number) {
   if (row.nature === 'bounce' || row.nature === 'automatic') throw new Refusal('conflict', 'A program wrote this; nobody would read an answer to it.');
   const mail = row.how === 'mail' ? bareAddress(row.from_address) : row.mail;
   if (!mail) throw new Refusal('bad-input', `No mail address is known for ${row.name ?? row.from_address}.`, 'Add one under People.');
-  return { ...row, mail, name: row.name ?? (row.from_address.replace(/\s*<[^<>]*>\s*$/, '').replace(/^"|"$/g, '') || mail) };
+  return { ...row, mail, name: row.name ?? (row.from_address.split('<')[0]!.replaceAll('"', '').trim() || mail) };
 }
 
 /** Greeting and signature for an answer to something that came back, in its writer's language and the project's tone. */

@@ -98,7 +98,7 @@ function Paragraphs({ body, items, today }: { body: string; items: readonly { n:
 
 /** The reader's own page is named, not spelled out. */
 function Linked({ text }: { text: string }) {
-  const parts = text.split(/(https?:\/\/\S+\/answer\/\S+)/);
+  const parts = text.split(/(https?:\/\/[^\s/]{1,200}\/answer\/\S+)/);
   return (
     <>
       {parts.map((p, i) =>

@@ -25,7 +25,7 @@ export function readDeliveryStatus(text: string): DeliveryStatus[] {
   for (const group of groups) {
     const fields = new Map<string, string>();
     for (const line of group.split('\n')) {
-      const m = /^([A-Za-z-]+)\s*:\s*(.*)$/.exec(line);
+      const m = /^([A-Za-z-]{1,80})\s{0,4}:(.*)$/.exec(line);
       if (m) fields.set(m[1]!.toLowerCase(), m[2]!.trim());
     }
     const address = afterType(fields.get('original-recipient') ?? fields.get('final-recipient') ?? '');

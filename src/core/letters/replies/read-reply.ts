@@ -3,6 +3,7 @@ import { addDays } from '../../dates/calendar.ts';
 import { readDatesIn } from '../../dates/languages.ts';
 import { fold } from '../../language/fold.ts';
 import { type Person, Roster } from '../../language/people.ts';
+import { trimEnd } from '../../language/trim.ts';
 import { contentStems, wordsOf } from '../../language/words.ts';
 import type { UpdateKind } from '../../sift/find.ts';
 import type { Language } from '../kinds.ts';
@@ -156,7 +157,7 @@ function split(line: string, items: readonly AskedItem[]): Part[] {
   if (marks.length === 0) return [{ items: [], words: line.trim(), how: 'number', own: true }];
   const out: Part[] = [];
   const lead = line.slice(0, marks[0]!.from).trim();
-  const clean = (s: string) => s.replace(/^[\s.):,;–-]+/u, '').replace(/[\s,;(]+$|\s+(?:and|und|et|y|e)\s*$/giu, '');
+  const clean = (s: string) => trimEnd(trimEnd(s.replace(/^[\s.):,;–-]+/u, ''), ',;(').replace(/\s(?:and|und|et|y|e)$/iu, ''), '');
   // `done: 1 and 3`, `I finished C-26`: what is said comes first and nothing after
   const rest = marks.length === 1 ? clean(line.slice(marks[0]!.to)) : null;
   if (lead && (rest === '' || (rest !== null && marks[0]!.how === 'reference'))) return [{ items: marks[0]!.items, words: line.trim(), how: marks[0]!.how, own: true }];
@@ -164,9 +165,9 @@ function split(line: string, items: readonly AskedItem[]): Part[] {
   marks.forEach((m, i) => {
     const words = clean(line.slice(m.to, marks[i + 1]?.from ?? line.length));
     // a question after what was said of a thing stands for itself
-    const question = /^(.*[.!;])\s+([^.!;?]+\?)$/su.exec(words);
-    out.push({ items: m.items, words: question ? question[1]! : words, how: m.how, own: true });
-    if (question) out.push({ items: [], words: question[2]!, how: 'number', own: true });
+    const question = questionAfter(words);
+    out.push({ items: m.items, words: question ? words.slice(0, question.from).trim() : words, how: m.how, own: true });
+    if (question) out.push({ items: [], words: question.words, how: 'number', own: true });
   });
   // `1 and 2 done`: a mark with no words of its own shares those of the next
   for (let i = out.length - 2; i >= 0; i--) if (out[i]!.items.length && out[i]!.words === '' && out[i + 1]!.items.length) out[i]!.words = out[i + 1]!.words;
@@ -262,4 +263,12 @@ function moreTime(low: string, stretch: Stretch, input: ReplyInput): IsoDate | n
   const weeks = m[1] ? (m[1] === 'three' || m[1] === '3' ? 3 : 2) : /fortnight/.test(m[0]) ? 2 : 1;
   const due = stretch.items[0]?.due;
   return addDays(due && due > input.on ? due : input.on, 7 * weeks);
+}
+
+/** A question that stands for itself after a sentence, at the end of what was said: its words and where they begin. */
+function questionAfter(words: string): { from: number; words: string } | null {
+  if (!words.endsWith('?')) return null;
+  const from = Math.max(...['.', '!', ';'].map((stop) => words.lastIndexOf(stop))) + 1;
+  const asked = words.slice(from);
+  return from > 0 && /^\s/.test(asked) && asked.indexOf('?') === asked.length - 1 ? { from, words: asked.trim() } : null;
 }

@@ -5,6 +5,9 @@ import { PostOffice } from '../standins/mail/post-office.ts';
 import { isEmpty, loadDemo, storyDay } from './load.ts';
 import { PEOPLE } from './people.ts';
 
+// what it reads is its own, and nobody waits
+process.env.OTTIK_WORK = 'here';
+
 /** Loads the demo into an empty database; `--fresh` empties it first. */
 const file = process.env.OTTIK_DB ?? 'data/ottik.db';
 const mail = process.env.OTTIK_MAILBOX_DIR ?? 'data/mailbox';

@@ -12,6 +12,9 @@ const USAGE = `ottik: reads meeting records
       replays the events of every commitment and tells where what is stored differs
 `;
 
+// a command reads one thing and ends
+process.env.OTTIK_WORK = 'here';
+
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;
   if (command === 'sift') return runSift(rest);

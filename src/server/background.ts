@@ -11,6 +11,7 @@ import { answerAddress, tokenOf } from './letters/links.ts';
 import { mailSettings, smtpMailer } from './letters/mailer.ts';
 import { letGoByThemselves } from './letters/plan.ts';
 import { type Carriers, deliverDue, resumeQueue } from './letters/queue.ts';
+import { sweepMedia } from './media.ts';
 
 const log = pino({ level: process.env.OTTIK_LOG ?? 'warn' });
 
@@ -32,6 +33,7 @@ let started = false;
 export function startBackground(db: Db): void {
   if (started || process.env.OTTIK_BACKGROUND === 'off') return;
   started = true;
+  void sweepMedia().catch((error: unknown) => log.warn(error, 'what uploads left behind could not be taken away'));
   void resumeQueue(db).then(() => {
     let busy = false;
     let beat = 0;

@@ -2,7 +2,8 @@ import type { APIContext, APIRoute } from 'astro';
 import pino from 'pino';
 import { ZodError, type z } from 'zod';
 import { type Asker, askerFor } from './asker.ts';
-import { type Db, database } from './database.ts';
+import { type Db, database, databaseTrouble } from './database.ts';
+import { isOurs } from './hosts.ts';
 import { projectsOf } from './projects.ts';
 import { Refusal } from './refusal.ts';
 
@@ -36,24 +37,15 @@ export function refusalReply(error: unknown): Response {
   if (error instanceof Refusal) return reply(error.status, { error: { message: error.message, advice: error.advice, line: error.line, ...(error.code === 'insist' ? { code: error.code } : {}) } });
   if (error instanceof ZodError) return reply(422, { error: { message: [...new Set(error.issues.map((i) => (/^That is /.test(i.message) ? i.message : `${i.path.join('.') || 'The request'} ${i.message}`)))].join('; '), advice: null, line: null } });
   log.error(error);
-  return reply(500, { error: { message: 'Something went wrong here.', advice: 'Nothing was changed. Try once more; the server’s log says what it was.', line: null } });
+  const trouble = databaseTrouble(error);
+  if (trouble) return reply(503, { error: { ...trouble, line: null } });
+  return reply(500, { error: { message: 'Something went wrong here.', advice: 'Load the page again to see how things stand; the server’s log says what it was.', line: null } });
 }
-
-/** Names this server answers to: those of this machine, and those given in `OTTIK_HOSTS`, with a comma between. */
-const HOSTS = new Set([
-  'localhost',
-  '127.0.0.1',
-  '[::1]',
-  ...(process.env.OTTIK_HOSTS ?? '')
-    .split(',')
-    .map((h) => h.trim())
-    .filter(Boolean),
-]);
 
 /** Changes come from Ottik's own pages: another site's form or script is turned away, and so is a borrowed host name. */
 function sameOrigin(context: APIContext): boolean {
   const host = context.request.headers.get('host') ?? '';
-  if (!HOSTS.has(host.replace(/:\d+$/, ''))) return false;
+  if (!isOurs(host)) return false;
   const origin = context.request.headers.get('origin');
   return origin === null || origin.replace(/^https?:\/\//, '') === host;
 }

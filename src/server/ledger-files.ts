@@ -1,16 +1,19 @@
 import ICAL from 'ical.js';
 import Papa from 'papaparse';
 import { z } from 'zod';
-import { entriesOf, foldCalendar, unfoldCalendar } from '../core/dates/calendar-lines.ts';
+import { foldCalendar } from '../core/dates/calendar-lines.ts';
 import { shortDay } from '../core/language/days.ts';
-import { IMPORT_FIELDS, type ImportField, type ImportLine, type ImportReading, matchColumns, readImport } from '../core/ledger/bring-in.ts';
+import { IMPORT_FIELDS, type ImportField, type ImportLine, type ImportReading, matchColumns } from '../core/ledger/bring-in.ts';
+import { RecordError } from '../core/record/model.ts';
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { resolveOwners } from './judging.ts';
 import { inTransaction, type LedgerRow, ledgerRows, makeCommitment, recordEvent } from './ledger.ts';
 import { answerAddress } from './letters/links.ts';
+import { ledgerStamp } from './live.ts';
 import { peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
+import { work } from './work/pool.ts';
 
 export const LEDGER_FORMATS = { csv: 'text/csv; charset=utf-8', json: 'application/json; charset=utf-8', md: 'text/markdown; charset=utf-8', ics: 'text/calendar; charset=utf-8' } as const;
 export type LedgerFormat = keyof typeof LEDGER_FORMATS;
@@ -69,22 +72,24 @@ export interface ImportPreview extends ImportReading {
   people: Record<string, string>;
 }
 
+/** What could not be read, in words of a refusal. */
+function refusedAsRead(error: unknown): never {
+  if (error instanceof RecordError) throw new Refusal('bad-input', error.message, error.advice, error.line);
+  throw error;
+}
+
+/** A file as a table, read apart from the pages. */
+const tableOf = (text: string) => work('table', { text }).catch(refusedAsRead);
+
 /** What a CSV or iCalendar file would bring in: which column is which, what is there already, and every line it refuses, and why. */
 export async function previewImport(asker: Asker, db: Db, project: string, file: { name: string; text: string; columns?: Record<ImportField, number | null> | undefined }, today: string): Promise<ImportPreview> {
   mustSee(asker, project, 'project');
-  const { headings, rows, lines, broken } = /^\s*BEGIN:VCALENDAR/i.test(file.text) ? calendarTable(file.text) : csvTable(file.text);
+  const { headings, rows, lines, broken } = await tableOf(file.text);
   const columns = file.columns ?? matchColumns(headings);
   if (columns.text === null) throw new Refusal('bad-input', 'No column says what is to be done.', `Its headings are ${headings.slice(0, 12).join(', ') || 'missing'}; choose the column, or call one “what”.`);
   const people = await peopleOf(asker, db, project);
   const known = await db.selectFrom('commitments').select(['id', 'number', 'text']).where('project_id', '=', project).where('state', '!=', 'withdrawn').execute();
-  const reading = readImport(
-    rows,
-    columns,
-    people,
-    known.map((k) => ({ id: k.id, ref: `C-${k.number}`, text: k.text })),
-    today,
-    0,
-  );
+  const reading = await work('importing', { rows, columns, people, known: known.map((k) => ({ id: k.id, ref: `C-${k.number}`, text: k.text })), today }).catch(refusedAsRead);
   // rows were counted from nought: each stands on a line of the file
   const at = (row: number) => lines[row] ?? row;
   const same = reading.lines.flatMap((l) => (l.same ? [l.same.id] : []));
@@ -107,53 +112,27 @@ function changesOf(l: ImportLine, now: LedgerRow | undefined, names: Readonly<Re
   return out;
 }
 
-/** A list as rows of cells, with the line of the file each stands on, and what could not be made a row. */
-interface Table {
-  headings: string[];
-  rows: string[][];
-  lines: number[];
-  broken: ImportReading['refused'];
-}
-
-function csvTable(text: string): Table {
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: false });
-  const rows = parsed.data.filter((r) => Array.isArray(r));
-  const [headings, ...rest] = rows;
-  if (!headings || rest.length === 0) throw new Refusal('bad-input', 'There is nothing in this file but headings.', 'It needs a line of headings and a line for each commitment.');
-  return { headings: headings.map((h) => h.trim()), rows: rest, lines: rest.map((_, i) => i + 2), broken: [] };
-}
-
-/** To-dos of a calendar file, each read by itself: one that is broken is refused with the line it begins on. */
-function calendarTable(text: string): Table {
-  const table: Table = { headings: ['ref', 'what', 'owner', 'due', 'state'], rows: [], lines: [], broken: [] };
-  for (const entry of entriesOf(text, 'VTODO')) {
-    try {
-      if (entry.text === null) throw new Error('its end is missing');
-      const todo = new ICAL.Component(ICAL.parse(entry.text) as [string, unknown[], unknown[]]).getFirstSubcomponent('vtodo')!;
-      const summary = String(todo.getFirstPropertyValue('summary') ?? '');
-      const ref = /^C-\d+\b/.exec(summary)?.[0] ?? '';
-      const status = String(todo.getFirstPropertyValue('status') ?? '');
-      table.rows.push([ref, summary.slice(ref.length).trim(), String(todo.getFirstProperty('attendee')?.getParameter('cn') ?? ''), dayOfEntry(entry.text), status === 'COMPLETED' ? 'done' : status === 'CANCELLED' ? 'dropped' : '']);
-      table.lines.push(entry.line);
-    } catch (error) {
-      table.broken.push({ line: entry.line, what: `is a to-do that cannot be read: ${error instanceof Error ? error.message.slice(0, 120) : 'it is broken'}` });
-    }
-  }
-  if (table.rows.length + table.broken.length === 0) throw new Refusal('bad-input', 'This calendar has no to-dos.', 'Ottik brings in VTODO entries; meetings come in under Meetings.');
-  return table;
-}
-
-/** The day of a DUE line, with or without VALUE=DATE; words that are no day stay as they are, to be refused by name. */
-function dayOfEntry(text: string): string {
-  const due = unfoldCalendar(text).find((l) => /^DUE[;:]/i.test(l.words))?.words;
-  const value = due?.slice(due.lastIndexOf(':') + 1).trim() ?? '';
-  const basic = /^(\d{4})-?(\d{2})-?(\d{2})(?:T|$)/.exec(value);
-  return basic ? `${basic[1]}-${basic[2]}-${basic[3]}` : value;
-}
-
 /** Brings in what can be; what is there already gets a changed date, owner or end, and nothing else happens to it. */
-export async function keepImport(asker: Asker, db: Db, project: string, file: Parameters<typeof previewImport>[3], today: string): Promise<{ made: number; changed: number; refused: ImportReading['refused']; events: number[] }> {
-  const { lines, refused } = await previewImport(asker, db, project, file, today);
+export async function keepImport(asker: Asker, db: Db, project: string, file: Parameters<typeof previewImport>[3], today: string): Promise<Imported> {
+  // what is there already is told before the lines are written; where something happened in between, it is told once more
+  for (let tries = 0; tries < 8; tries++) {
+    const asOf = await ledgerStamp(db);
+    const preview = await previewImport(asker, db, project, file, today);
+    const kept = await inTransaction(db, async (tx) => ((await ledgerStamp(tx)) === asOf ? keepLines(asker, tx, project, preview, today) : null));
+    if (kept) return kept;
+  }
+  throw new Refusal('conflict', 'The Ledger is being changed all the time just now.', 'Nothing was brought in. Try once more.');
+}
+
+/** What an import did: how many lines were made and changed, what was refused, and its events, the last first. */
+interface Imported {
+  made: number;
+  changed: number;
+  refused: ImportReading['refused'];
+  events: number[];
+}
+
+async function keepLines(asker: Asker, db: Db, project: string, { lines, refused }: Pick<ImportReading, 'lines' | 'refused'>, today: string): Promise<Imported> {
   const events: number[] = [];
   const record = async (tx: Db, commitment: number, event: Parameters<typeof recordEvent>[3]) => events.push(await recordEvent(asker, tx, commitment, event));
   let made = 0;

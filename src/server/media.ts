@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream, createWriteStream, existsSync, mkdirSync } from 'node:fs';
+import { createReadStream, createWriteStream, existsSync, mkdirSync, readdirSync } from 'node:fs';
 import { open, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
@@ -49,7 +49,7 @@ export async function mediaOf(asker: Asker, db: Db, record: number): Promise<Med
  * Puts a recording beside a record. It is written to a file of its own first and counts only when it is whole and is a
  * recording; what breaks off half-way leaves nothing behind.
  */
-export async function attachMedia(asker: Asker, db: Db, record: number, name: string, body: WebStream<Uint8Array> | null): Promise<Media> {
+export async function attachMedia(asker: Asker, db: Db, record: number, name: string, body: WebStream<Uint8Array> | null, gone?: AbortSignal): Promise<Media> {
   await mediaOf(asker, db, record);
   if (!body) throw new Refusal('bad-input', 'There is no file in this request.');
   mkdirSync(folder(), { recursive: true });
@@ -65,7 +65,7 @@ export async function attachMedia(asker: Asker, db: Db, record: number, name: st
     },
   });
   try {
-    await pipeline(Readable.fromWeb(body), count, createWriteStream(waiting));
+    await pipeline(Readable.fromWeb(body), count, createWriteStream(waiting), gone ? { signal: gone } : {});
     const file = await open(waiting, 'r');
     const head = Buffer.alloc(16);
     const { bytesRead } = await file.read(head, 0, 16, 0);
@@ -80,6 +80,18 @@ export async function attachMedia(asker: Asker, db: Db, record: number, name: st
     await rm(waiting, { force: true });
     throw error;
   }
+}
+
+/** Takes away what uploads left behind that were cut off with the server itself. */
+export async function sweepMedia(now = Date.now()): Promise<number> {
+  let n = 0;
+  for (const name of existsSync(folder()) ? readdirSync(folder()) : []) {
+    const path = join(folder(), name);
+    if (!name.startsWith('coming-') || now - (await stat(path)).mtimeMs < 3_600_000) continue;
+    await rm(path, { force: true });
+    n++;
+  }
+  return n;
 }
 
 /** Takes the recording away; its file goes when no other record has it. */
@@ -100,8 +112,9 @@ async function setMedia(db: Db, record: number, media: Media | null): Promise<vo
   if (!still) await rm(join(folder(), old.file), { force: true });
 }
 
-/** A stretch of the recording, as a player asks for it (RFC 9110, section 14). */
-export async function mediaReply(media: Media, range: string | null): Promise<Response> {
+/** A stretch of the recording, as a player asks for it (RFC 9110, section 14); for HEAD its headers alone, and no file is opened. */
+export async function mediaReply(media: Media, range: string | null, head = false): Promise<Response> {
+  const bodyOf = head ? () => null : stretchOf;
   const path = join(folder(), media.file);
   if (!existsSync(path)) throw new Refusal('not-found', 'The file of this recording is not where it was put.', 'Attach it again.');
   const { size } = await stat(path);
@@ -114,4 +127,4 @@ export async function mediaReply(media: Media, range: string | null): Promise<Re
   return new Response(bodyOf(path, from, to), { status: 206, headers: { ...headers, 'content-length': String(to - from + 1), 'content-range': `bytes ${from}-${to}/${size}` } });
 }
 
-const bodyOf = (path: string, start: number, end: number) => Readable.toWeb(createReadStream(path, { start, end })) as unknown as BodyInit;
+const stretchOf = (path: string, start: number, end: number) => Readable.toWeb(createReadStream(path, { start, end })) as unknown as BodyInit;

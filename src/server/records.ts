@@ -11,11 +11,13 @@ import type { Db } from './database.ts';
 import { siftMeeting, stamp } from './finds.ts';
 import { inTransaction } from './ledger.ts';
 import { addPerson, peopleOf } from './people.ts';
-import { type RecordFile, readRecordFile } from './record-files.ts';
+import type { RecordFile } from './record-files.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
 import { pairTwins, partTwins } from './twins.ts';
 import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './voices.ts';
+import { keepAtHand } from './words.ts';
+import { work } from './work/pool.ts';
 
 /** Days a record is kept unless its project says otherwise. */
 export const KEEP_DAYS = 60;
@@ -54,7 +56,7 @@ export interface Preview {
 
 async function read(bytes: Uint8Array, fileName: string | null, as: string | null): Promise<RecordFile> {
   try {
-    return await readRecordFile(bytes, fileName, null, as);
+    return await work('record', { bytes, fileName, format: null, as });
   } catch (error) {
     if (error instanceof RecordError) throw new Refusal('bad-input', `${fileName ?? 'The pasted text'}: ${error.message}`, error.advice, error.line);
     throw error;
@@ -135,14 +137,17 @@ export const KeepSchema = z.object({
 });
 export type Keep = z.input<typeof KeepSchema>;
 
-/** Keeps a record byte for byte, with its meeting and voices, and sifts it: all of it or nothing. */
+/**
+ * Keeps a record byte for byte, with its meeting and voices: all of it or nothing. Then it is sifted, which nobody else waits
+ * for; where that is broken off, the record is sifted when it is next looked at.
+ */
 export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8Array, today: string): Promise<{ meeting: number }> {
   mustSee(asker, keep.project, 'project');
   const { record, encoding } = await read(bytes, keep.fileName, keep.layout ?? null);
   const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
   if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
   if (keep.date > today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
-  return inTransaction(db, async (tx) => {
+  const kept = await inTransaction(db, async (tx) => {
     const sha256 = await mustBeNew(tx, keep.project, bytes);
     const voices: Record<string, string> = {};
     for (const [label, v] of Object.entries(keep.voices)) {
@@ -183,10 +188,13 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
         .execute();
     await rememberVoices(tx, row.series_id, voices, new Roster(await peopleOf(asker, tx, keep.project)));
     if (keep.replaces != null) await mustBeReplaceable(tx, keep.replaces, meeting);
-    await siftMeeting(asker, tx, meeting, id);
-    if (keep.replaces != null) await takePlaceOf(tx, meeting, keep.replaces, id);
-    return { meeting };
+    keepAtHand(sha256, record.format, keep.layout ?? null, record);
+    return { meeting, id };
   });
+  const { replaces } = keep;
+  await siftMeeting(asker, db, kept.meeting, kept.id);
+  if (replaces != null) await inTransaction(db, (tx) => takePlaceOf(tx, kept.meeting, replaces, kept.id));
+  return { meeting: kept.meeting };
 }
 
 async function mustBeReplaceable(tx: Db, record: number, meeting: number): Promise<void> {

@@ -155,6 +155,8 @@ export interface Database {
     reply_id: ColumnType<number | null, number | null | undefined, never>;
     /** the day whose facts it tells; null where it was not composed from the plan */
     composed_on: ColumnType<string | null, string | null | undefined, string | null>;
+    /** number of the last event it knows of; null where that was not kept */
+    as_of: ColumnType<number | null, number | null | undefined, number | null>;
     /** somebody has changed its words since */
     edited: ColumnType<number, number | undefined, number>;
     kind: string;

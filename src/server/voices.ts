@@ -79,8 +79,8 @@ export async function changeVoices(asker: Asker, db: Db, record: number, change:
         .values({ meeting_id: meeting, person_id: person, present: 1 })
         .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
         .execute();
-    await siftMeeting(asker, tx, meeting, record);
   });
+  await siftMeeting(asker, db, meeting, record);
   forgetReading(record);
 }
 

@@ -1,8 +1,8 @@
 import type { MeetingRecord, RecordFormat } from '../core/record/model.ts';
 import { type QuotedSegment, recordOfQuotes } from '../core/record/quotes.ts';
 import type { Db } from './database.ts';
-import { readRecordFile } from './record-files.ts';
 import { named, SaidBySchema } from './said-by.ts';
+import { work } from './work/pool.ts';
 
 const read = new Map<string, MeetingRecord>();
 
@@ -16,14 +16,19 @@ export async function recordWords(db: Db, id: number): Promise<MeetingRecord> {
     const kept = JSON.parse(row.quotes ?? '{"count":0,"segments":[]}') as { count: number; segments: QuotedSegment[] };
     return recordOfQuotes(row.format as RecordFormat, kept.count, kept.segments);
   }
-  const key = `${row.sha256}.${row.format}.${row.read_as ?? ''}`;
-  let record = read.get(key);
-  if (!record) {
-    record = (await readRecordFile(row.bytes, null, row.format as RecordFormat, row.read_as)).record;
-    if (read.size > 24) read.delete(read.keys().next().value!);
-    read.set(key, record);
-  }
+  const known = read.get(keyOf(row.sha256, row.format, row.read_as));
+  if (known) return known;
+  const { record } = await work('record', { bytes: new Uint8Array(row.bytes), fileName: null, format: row.format as RecordFormat, as: row.read_as });
+  keepAtHand(row.sha256, row.format, row.read_as, record);
   return record;
+}
+
+const keyOf = (sha256: string, format: string, as: string | null) => `${sha256}.${format}.${as ?? ''}`;
+
+/** Keeps a record that was just read at hand, so that it is not read again. */
+export function keepAtHand(sha256: string, format: string, as: string | null, record: MeetingRecord): void {
+  if (read.size > 24) read.delete(read.keys().next().value!);
+  read.set(keyOf(sha256, format, as), record);
 }
 
 /** The same with the names of the people who speak in place of the record's own names for them. */

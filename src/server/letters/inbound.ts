@@ -1,24 +1,23 @@
 import { createHash } from 'node:crypto';
-import { convert } from 'html-to-text';
 import type { Insertable } from 'kysely';
-import { type AddressObject, type ParsedMail, simpleParser } from 'mailparser';
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { readDatesIn } from '../../core/dates/languages.ts';
 import { clockAt, senderDay } from '../../core/dates/moments.ts';
 import { shortDay } from '../../core/language/days.ts';
-import { fold } from '../../core/language/fold.ts';
 import { ASKS_TO_CONFIRM, type Language } from '../../core/letters/kinds.ts';
-import { readDeliveryStatus, statusInWords } from '../../core/letters/replies/delivery-status.ts';
-import { machineMail, plainReport } from '../../core/letters/replies/machine.ts';
-import { ownWords } from '../../core/letters/replies/own-words.ts';
-import { type AskedItem, readReply } from '../../core/letters/replies/read-reply.ts';
+import { statusInWords } from '../../core/letters/replies/delivery-status.ts';
+import type { Answer, AskedItem } from '../../core/letters/replies/read-reply.ts';
+import { RecordError } from '../../core/record/model.ts';
 import { type Asker, askerFor } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { inTransaction } from '../ledger.ts';
 import { peopleOf } from '../people.ts';
 import { nextSitting } from '../records.ts';
 import type { Database } from '../schema.ts';
+import { work } from '../work/pool.ts';
+import type { Tasks } from '../work/tasks.ts';
 import { LINK_DAYS, tokenOf } from './links.ts';
+import { type MailInside, machineOf } from './mail-inside.ts';
 import { managerOf } from './plan.ts';
 import { takeAnswer } from './replies.ts';
 import { rulesOf } from './rules.ts';
@@ -57,17 +56,21 @@ interface Addressed {
  */
 export async function receiveMail(db: Db, raw: Buffer, envelope: Envelope | readonly string[], today?: string): Promise<Received> {
   if (raw.length === 0) return { what: 'empty' };
-  const mail = await simpleParser(raw, { keepDeliveryStatus: true, skipImageLinks: true, maxHtmlLengthToParse: 2_000_000 });
-  const key = mail.messageId ?? createHash('sha256').update(raw).digest('hex');
-  if (await db.selectFrom('replies').select('id').where('message_key', '=', key).executeTakeFirst()) return { what: 'had it' };
-  const header = (name: string) => textOf(mail, name);
-  const subject = (mail.subject ?? '').slice(0, 300);
-  const from = addressesOf(mail.from)[0] ?? { address: '', name: '' };
+  const digest = createHash('sha256').update(raw).digest('hex');
   const { to: recipients, from: sender } = 'to' in envelope ? envelope : { to: envelope, from: null };
-  const text = plainText(mail);
-  const machine = machineMail({ header, subject: fold(subject), from: from.address.toLowerCase(), sender, parts: mail.attachments.map((a) => a.contentType), words: fold(text.slice(0, 8000)) });
-  const to = [...recipients, ...addressesOf(mail.to).map((a) => a.address), header('delivered-to') ?? ''];
-  const addressed = (await byToken(db, to)) ?? (await byReference(db, [mail.inReplyTo ?? '', ...(Array.isArray(mail.references) ? mail.references : [mail.references ?? ''])])) ?? (machine === 'bounce' ? await byReturned(db, mail, text) : null);
+  if (await db.selectFrom('replies').select('id').where('message_key', '=', digest).executeTakeFirst()) return { what: 'had it' };
+  let mail: MailInside;
+  try {
+    mail = await work('mail', { raw: new Uint8Array(raw) });
+  } catch (error) {
+    return keepUnread(db, raw, digest, sender, error);
+  }
+  const key = mail.messageId ?? digest;
+  if (await db.selectFrom('replies').select('id').where('message_key', '=', key).executeTakeFirst()) return { what: 'had it' };
+  const { subject, from, text } = mail;
+  const machine = machineOf(mail, sender);
+  const to = [...recipients, ...mail.to, mail.headers['delivered-to'] ?? ''];
+  const addressed = (await byToken(db, to)) ?? (await byReference(db, mail.answers)) ?? (machine === 'bounce' ? await byReference(db, mail.returned) : null);
   const sentAt = new Date().toISOString();
   const verified = addressed !== null && from.address.toLowerCase() === addressed.mail.toLowerCase();
   const base = {
@@ -84,24 +87,19 @@ export async function receiveMail(db: Db, raw: Buffer, envelope: Envelope | read
     verified: verified ? 1 : 0,
   };
   if (!addressed) {
-    const words = ownWords(text, from.name || from.address)
-      .flatMap((p) => p.lines)
-      .join('\n');
+    const { words } = await read(text, from.name || from.address, null);
     return keep(db, { ...base, project_id: await projectOf(db, from.address), words: (words || text).slice(0, 20_000), nature: machine ?? 'unmatched', note: 'belongs to no letter of ours' });
   }
-  if (machine === 'bounce') return keepBounce(db, mail, text, addressed, base);
-  const words = ownWords(text, addressed.personName)
-    .flatMap((p) => p.lines)
-    .join('\n')
-    .slice(0, 40_000);
+  if (machine === 'bounce') return keepBounce(db, mail, addressed, base);
   const asker = await askerFor(db, await managerOf(db, addressed.project));
   const came = today ?? clockAt(new Date(), (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone).day;
-  const on = writtenOn(header('date'), came);
+  const on = writtenOn(mail.date ?? undefined, came);
   if (machine) {
+    const { words } = await read(text, addressed.personName, null);
     const back = machine === 'away' ? readDatesIn(addressed.language, text, { date: on, next: null }).at(-1)?.date : undefined;
     return keep(db, { ...base, words, nature: machine, note: machine === 'away' ? `away${back && back > on ? `, a date named is ${shortDay(back)}` : ''}; this is no answer` : 'sent by a program; this is no answer' });
   }
-  return keepAnswer(asker, db, text, words, addressed, base, on);
+  return keepAnswer(asker, db, text, addressed, base, on);
 }
 
 /** Days a mail may have been on its way, or a clock be ahead, before its own date is not believed. */
@@ -112,6 +110,40 @@ function writtenOn(date: string | undefined, came: string): string {
   const day = senderDay(date);
   const way = day === null ? null : daysBetween(day, came);
   return way !== null && way <= LONGEST_WAY && way >= -CLOCK_AHEAD ? day! : came;
+}
+
+/**
+ * What its writer wrote themselves, and what it answers. Words that nobody can read in time are kept as they came, with no
+ * answer read from them.
+ */
+async function read(text: string, writer: string, reply: Parameters<Tasks['answer']>[0]['reply']): Promise<{ words: string; answers: Answer[] }> {
+  try {
+    const { words, answers } = await work('answer', { text, writer, reply });
+    return { words: words.slice(0, 40_000), answers };
+  } catch (error) {
+    if (!(error instanceof RecordError)) throw error;
+    return { words: text.slice(0, 40_000), answers: [] };
+  }
+}
+
+/** A mail that cannot be opened is kept as it came, so that it is not lost, shown as such, and never opened again. */
+async function keepUnread(db: Db, raw: Buffer, key: string, sender: string | null, error: unknown): Promise<Received> {
+  if (!(error instanceof RecordError)) throw error;
+  return keep(db, {
+    project_id: null,
+    recipient_id: null,
+    person_id: null,
+    from_address: sender || 'unknown',
+    subject: 'a mail that could not be opened',
+    words: '',
+    raw,
+    message_key: key,
+    received_at: new Date().toISOString(),
+    how: 'mail',
+    nature: 'unmatched',
+    verified: 0,
+    note: `${error.message} It is kept as it came.`,
+  });
 }
 
 type NewReply = Omit<Parameters<typeof keep>[1], 'words' | 'nature' | 'note'>;
@@ -126,17 +158,18 @@ async function keep(db: Db, reply: Insertable<Database['replies']>): Promise<Rec
   return row ? { what: 'kept', reply: row.id, nature: reply.nature } : { what: 'had it' };
 }
 
-async function keepAnswer(asker: Asker, db: Db, text: string, words: string, addressed: Addressed, base: NewReply, on: string): Promise<Received> {
+async function keepAnswer(asker: Asker, db: Db, text: string, addressed: Addressed, base: NewReply, on: string): Promise<Received> {
   const items = await itemsAsked(db, addressed.letter);
   const people = await peopleOf(asker, db, addressed.project);
   const meeting = await db.selectFrom('letters as l').innerJoin('meetings as m', 'm.id', 'l.meeting_id').select('m.series_id').where('l.id', '=', addressed.letter).executeTakeFirst();
-  const read = readReply({ text, writer: { id: addressed.person ?? '', name: addressed.personName }, on, next: await nextSitting(db, meeting?.series_id ?? null, on), language: addressed.language, items: items.items, asks: items.asks, people });
+  const next = await nextSitting(db, meeting?.series_id ?? null, on);
+  const { words, answers } = await read(text, addressed.personName, { writer: { id: addressed.person ?? '', name: addressed.personName }, on, next, language: addressed.language, items: items.items, asks: items.asks, people });
   const old = addressed.sentAt !== null && daysBetween(addressed.sentAt.slice(0, 10), on) > LINK_DAYS;
   const doubts = [base.verified ? null : 'came from another address than the letter went to', old ? `answers a letter of ${shortDay(addressed.sentAt!.slice(0, 10), on)}` : null].filter(Boolean).join('; ') || null;
   const kept = await inTransaction(db, async (tx) => {
     const reply = await keep(tx, { ...base, words, nature: 'answer', note: doubts });
     if (reply.what === 'kept')
-      for (const a of read)
+      for (const a of answers)
         await tx
           .insertInto('answers')
           .values({ reply_id: reply.reply, commitment_id: a.commitment, data: JSON.stringify(doubts ? { ...a, sure: false } : a) })
@@ -164,10 +197,8 @@ async function itemsAsked(db: Db, letter: number): Promise<{ items: AskedItem[];
   return { items: made.map((r) => ({ n: 1000 + r.number, commitment: r.id, ref: `C-${r.number}`, text: r.text, due: r.due })), asks: false };
 }
 
-async function keepBounce(db: Db, mail: ParsedMail, text: string, addressed: Addressed, base: NewReply): Promise<Received> {
-  const part = mail.attachments.find((a) => a.contentType === 'message/delivery-status');
-  const [status] = part ? readDeliveryStatus(part.content.toString('utf8')) : [];
-  const plain = plainReport(`${fold(mail.subject ?? '')} ${fold(text.slice(0, 8000))}`);
+async function keepBounce(db: Db, mail: MailInside, addressed: Addressed, base: NewReply): Promise<Received> {
+  const { status, plain } = mail;
   const lasting = status ? status.action === 'failed' && !status.status.startsWith('4') : plain.lasting;
   const delayed = !lasting ? '; the mail server still tries' : '';
   const note = status ? `${statusInWords(status.status)}${status.said ? ` (${status.said})` : ''}` : `${plain.status ? statusInWords(plain.status) : lasting ? 'it could not be delivered' : 'it is delayed'}${delayed}`;
@@ -205,21 +236,6 @@ async function byReference(db: Db, ids: readonly string[]): Promise<Addressed | 
   return null;
 }
 
-/** By the headers of the message that a report returns. */
-async function byReturned(db: Db, mail: ParsedMail, text: string): Promise<Addressed | null> {
-  for (const a of mail.attachments) {
-    if (!/^(?:message\/rfc822|text\/rfc822-headers)$/.test(a.contentType)) continue;
-    const id = /^message-id:\s*(<[^<>\s]+>)/im.exec(a.content.toString('utf8').slice(0, 20_000))?.[1];
-    const found = id ? await addressedBy(db, { messageId: id }) : null;
-    if (found) return found;
-  }
-  // an old plain report has the headers of what it returns among its words
-  return byReference(
-    db,
-    [...text.slice(0, 60_000).matchAll(/^[> \t]{0,40}message-id:[ \t]{0,8}(<[^<>\s]{3,250}>)/gim)].map((m) => m[1]!),
-  );
-}
-
 /** The project of mail that answers no letter: the one whose letters its writer gets, or the only one they belong to; else none. */
 async function projectOf(db: Db, address: string): Promise<string | null> {
   const person = await personByMail(db, address);
@@ -234,27 +250,4 @@ async function personByMail(db: Db, address: string): Promise<string | null> {
   if (!address) return null;
   const row = await db.selectFrom('people').select('id').where('mail', '=', address.toLowerCase()).executeTakeFirst();
   return row?.id ?? null;
-}
-
-const addressesOf = (field: AddressObject | AddressObject[] | undefined) => (Array.isArray(field) ? field : field ? [field] : []).flatMap((f) => f.value).map((v) => ({ address: v.address ?? '', name: v.name ?? '' }));
-
-/** The plain words of a mail; where it has only a page, those of the page, with quotations marked as mail programs do. */
-function plainText(mail: ParsedMail): string {
-  if (mail.text?.trim() || !mail.html) return mail.text ?? '';
-  return convert(mail.html.slice(0, 2_000_000), {
-    wordwrap: false,
-    selectors: [
-      { selector: 'img', format: 'skip' },
-      { selector: 'a', options: { ignoreHref: true } },
-    ],
-  });
-}
-
-/** A header's raw value: the last line of that name, unfolded. */
-function textOf(mail: ParsedMail, name: string): string | undefined {
-  const line = mail.headerLines.findLast((h) => h.key === name)?.line;
-  return line
-    ?.slice(line.indexOf(':') + 1)
-    .replace(/\r?\n[ \t]+/g, ' ')
-    .trim();
 }

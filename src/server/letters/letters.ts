@@ -120,7 +120,7 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     recipients: recipients.map((r) => ({ id: r.via === 'chat' ? 'chat' : (r.id ?? r.mail), name: r.via === 'chat' ? 'The channel' : (r.name ?? r.mail), mail: r.via === 'chat' ? 'chat, short' : r.mail, state: r.state, error: r.error, sentAt: r.sent_at, nextTry: r.state === 'queued' ? r.next_try : null })),
     items,
     // what somebody wrote by hand is theirs to judge
-    stale: row.state === 'draft' && row.kind !== 'answer' ? await changedSince(db, items, row.created_at) : [],
+    stale: row.state === 'draft' && row.kind !== 'answer' ? await changedSince(db, items, row) : [],
     unreachable: without.map((a) => a.name),
     channel: row.chat_url !== null,
   };
@@ -133,7 +133,7 @@ async function itemsOf(db: Db, letter: number): Promise<LetterItemRow[]> {
 
 const SINCE: Record<string, string> = { moved: 'was moved', 'handed over': 'was handed over', done: 'was done', dropped: 'was dropped', reopened: 'was reopened', reworded: 'was reworded', blocked: 'waits now', undone: 'was changed back', answered: 'was answered', restated: 'was spoken of' };
 
-async function changedSince(db: Db, items: readonly LetterItemRow[], since: string): Promise<string[]> {
+async function changedSince(db: Db, items: readonly LetterItemRow[], since: { as_of: number | null; created_at: string }): Promise<string[]> {
   if (items.length === 0) return [];
   const events = await db
     .selectFrom('events')
@@ -143,7 +143,7 @@ async function changedSince(db: Db, items: readonly LetterItemRow[], since: stri
       'in',
       items.map((i) => i.commitment),
     )
-    .where('at', '>', since)
+    .where((eb) => (since.as_of === null ? eb('at', '>', since.created_at) : eb('id', '>', since.as_of)))
     .where('kind', 'not in', ['written', 'made'])
     .orderBy('id')
     .execute();

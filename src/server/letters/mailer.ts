@@ -42,8 +42,8 @@ export interface Mailer {
 export interface MailSettings {
   host: string;
   port: number;
-  /** milliseconds to wait for the server at each step */
-  patience?: number;
+  /** milliseconds to wait for the server at each step, in place of what the standard allows it */
+  patience?: number | undefined;
   /** how the connection is protected: from the first byte, after STARTTLS, or not at all */
   security?: 'tls' | 'starttls' | 'none';
   user?: string | undefined;
@@ -73,11 +73,17 @@ export function asMail(m: Message) {
   };
 }
 
+/**
+ * How long a server may take, in milliseconds: five minutes to greet, ten to say that it has a message (RFC 5321, 4.5.3.2.1
+ * and 4.5.3.2.6). Whoever hangs up sooner sends a message a second time that was taken the first time.
+ */
+const TIMES = { connection: 60_000, greeting: 300_000, answer: 600_000 };
+
 /** A connection is kept for so long after the last message. */
 const KEEP = 2000;
 
 /** Sends over SMTP (RFC 5321), HTML and plain text as alternatives (RFC 2046). Messages sent together share a connection. */
-export function smtpMailer({ host, port, patience = 8000, security = 'none', user, password, authority }: MailSettings): Mailer {
+export function smtpMailer({ host, port, patience, security = 'none', user, password, authority }: MailSettings): Mailer {
   const connect = () =>
     nodemailer.createTransport({
       pool: true,
@@ -88,15 +94,16 @@ export function smtpMailer({ host, port, patience = 8000, security = 'none', use
       secure: security === 'tls',
       ignoreTLS: security === 'none',
       requireTLS: security === 'starttls',
-      connectionTimeout: patience,
-      greetingTimeout: patience,
-      socketTimeout: patience,
-      dnsTimeout: patience,
+      connectionTimeout: patience ?? TIMES.connection,
+      greetingTimeout: patience ?? TIMES.greeting,
+      socketTimeout: patience ?? TIMES.answer,
+      dnsTimeout: patience ?? TIMES.connection,
       ...(authority ? { tls: { ca: [...rootCertificates, authority] } } : {}),
       ...(user ? { auth: { user, pass: password ?? '' } } : {}),
     });
   let transport: ReturnType<typeof connect> | null = null;
   let idle: NodeJS.Timeout | undefined;
+  let underWay = 0;
   const hangUp = () => {
     transport?.close();
     transport = null;
@@ -105,13 +112,20 @@ export function smtpMailer({ host, port, patience = 8000, security = 'none', use
     async send(m) {
       clearTimeout(idle);
       transport ??= connect();
+      underWay++;
+      let failed = false;
       try {
         await transport.sendMail(asMail(m));
       } catch (error) {
-        hangUp();
+        failed = true;
         throw explain(error as SmtpError, `${host}:${port}`);
       } finally {
-        idle = setTimeout(hangUp, KEEP).unref();
+        underWay--;
+        // a letter that is under way is not cut off for another that has ended
+        if (underWay === 0) {
+          if (failed) hangUp();
+          else idle = setTimeout(hangUp, KEEP).unref();
+        }
       }
     },
   };
@@ -138,7 +152,7 @@ export function mailSettings(env: NodeJS.ProcessEnv = process.env): MailSettings
   return {
     host: env.OTTIK_SMTP_HOST ?? '127.0.0.1',
     port: Number(env.OTTIK_SMTP_PORT ?? 4325),
-    patience: Number(env.OTTIK_SMTP_PATIENCE ?? 8000),
+    patience: env.OTTIK_SMTP_PATIENCE ? Number(env.OTTIK_SMTP_PATIENCE) : undefined,
     security: security === 'tls' || security === 'starttls' ? security : 'none',
     user: env.OTTIK_SMTP_USER,
     password: env.OTTIK_SMTP_PASSWORD,

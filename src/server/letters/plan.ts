@@ -14,6 +14,7 @@ import { hourOf, type LetterRules, type ReaderWishes } from '../../core/letters/
 import { type Asker, askerFor, mustSee } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { inTransaction } from '../ledger.ts';
+import { ledgerStamp } from '../live.ts';
 import { invitedTo } from '../meetings.ts';
 import { Refusal } from '../refusal.ts';
 import { addRecipient, type Letter, letterById } from './letters.ts';
@@ -153,9 +154,12 @@ export async function changePlan(asker: Asker, db: Db, project: string, change: 
 /** Writes a planned letter: it becomes a draft that can be looked at, edited and let go. */
 export async function writePlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate, byItself = false, goesOn = today): Promise<Letter> {
   mustSee(asker, project, 'project');
-  const planned = (await planOf(db, project, today)).letters.find((l) => l.to === to && l.day === day);
-  if (!planned) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
-  return writeLetter(asker, db, project, planned, today, byItself, goesOn);
+  // looked up and written in one transaction: asked for twice at once it is written once
+  return inTransaction(db, async (tx) => {
+    const planned = (await planOf(tx, project, today)).letters.find((l) => l.to === to && l.day === day);
+    if (!planned) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
+    return writeLetter(asker, tx, project, planned, today, byItself, goesOn);
+  });
 }
 
 /** Writes a letter to one person about what a plan names. */
@@ -292,7 +296,11 @@ async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promis
     fillTemplate,
     await templateOf(tx, l.project_id, series, kind, l.language as Language),
   );
-  await tx.updateTable('letters').set({ kind, subject: composed.subject, body: composed.body, short: composed.short, composed_on: today, edited: 0 }).where('id', '=', id).execute();
+  await tx
+    .updateTable('letters')
+    .set({ kind, subject: composed.subject, body: composed.body, short: composed.short, composed_on: today, as_of: Number(await ledgerStamp(tx)), edited: 0 })
+    .where('id', '=', id)
+    .execute();
   await tx.updateTable('letter_items').set({ n: null }).where('letter_id', '=', id).execute();
   for (const { n, commitment } of composed.numbered) {
     const row = await tx.selectFrom('letter_items').select('id').where('letter_id', '=', id).where('commitment_id', '=', commitment).where('n', 'is', null).orderBy('id').limit(1).executeTakeFirst();
@@ -355,8 +363,11 @@ export async function letGoByThemselves(db: Db, now: Date): Promise<number> {
     for (const planned of plan.letters) {
       const there = clockAt(now, plan.readers.get(planned.to)?.wishes.zone ?? zone);
       if (!planned.byItself || planned.held || planned.day > today || there.day < planned.day || there.time < hourOf(planned.kind, rules) || isQuiet(there.time, rules.quiet)) continue;
-      const letter = await writePlanned(asker, db, project, planned.to, planned.day, today, true);
-      await queueLetter(asker, db, letter.id, now);
+      // written and queued together: a letter that is written and not queued would wait for a look that nobody gives it
+      await inTransaction(db, async (tx) => {
+        const letter = await writePlanned(asker, tx, project, planned.to, planned.day, today, true);
+        await queueLetter(asker, tx, letter.id, now);
+      });
       n++;
     }
   }

@@ -3,7 +3,7 @@ import { invitationCalendar } from '../../core/letters/invitation.ts';
 import { ASKS_TO_CONFIRM } from '../../core/letters/kinds.ts';
 import { nextTry } from '../../core/letters/retry.ts';
 import { type Asker, askerFor } from '../asker.ts';
-import type { Db } from '../database.ts';
+import { type Db, databaseTrouble } from '../database.ts';
 import { inTransaction, recordEvent } from '../ledger.ts';
 import { invitedTo, meetingRow } from '../meetings.ts';
 import { Refusal } from '../refusal.ts';
@@ -17,6 +17,9 @@ export interface Carriers {
   mail: Mailer;
   chat: ChatPoster;
 }
+
+/** No message waits longer for its next try; one that seems to was queued before the clock was set back. */
+const LONGEST_WAIT = 3 * 3_600_000;
 
 /** How many messages go out in a minute at most, so that a mail server does not take us for something else. */
 const PER_MINUTE = Number(process.env.OTTIK_MAIL_PER_MINUTE ?? 120);
@@ -70,15 +73,22 @@ export async function nextDue(db: Db): Promise<string | null> {
  * @returns how many went out
  */
 export async function deliverDue(db: Db, carriers: Carriers, now: () => Date, only?: number): Promise<number> {
+  await writeDown(db);
   let sent = 0;
   for (;;) {
     const recent = await db
       .selectFrom('letter_recipients')
       .select(({ fn }) => fn.countAll<number>().as('n'))
       .where('sent_at', '>', new Date(now().getTime() - 60_000).toISOString())
+      // a clock that was set back makes what was sent lie ahead
+      .where('sent_at', '<=', now().toISOString())
       .executeTakeFirstOrThrow();
     if (recent.n >= PER_MINUTE) return sent;
-    let due = db.selectFrom('letter_recipients').select(['id', 'letter_id']).where('state', '=', 'queued').where('next_try', '<=', now().toISOString());
+    let due = db
+      .selectFrom('letter_recipients')
+      .select(['id', 'letter_id'])
+      .where('state', '=', 'queued')
+      .where((eb) => eb.or([eb('next_try', '<=', now().toISOString()), eb('next_try', '>', new Date(now().getTime() + LONGEST_WAIT).toISOString())]));
     if (only !== undefined) due = due.where('letter_id', '=', only);
     const next = await due.orderBy('next_try').orderBy('id').limit(1).executeTakeFirst();
     if (!next) return sent;
@@ -92,7 +102,7 @@ export async function deliverDue(db: Db, carriers: Carriers, now: () => Date, on
 
 async function deliver(db: Db, carriers: Carriers, recipient: number, now: () => Date): Promise<MailError | null> {
   const r = await db.selectFrom('letter_recipients').selectAll().where('id', '=', recipient).executeTakeFirstOrThrow();
-  const by = await db.selectFrom('letters').select(['by_person', 'planned_on']).where('id', '=', r.letter_id).executeTakeFirstOrThrow();
+  const by = await db.selectFrom('letters').select('by_person').where('id', '=', r.letter_id).executeTakeFirstOrThrow();
   const asker = await askerFor(db, by.by_person);
   const letter = await letterById(asker, db, r.letter_id);
   let failure: MailError | null = null;
@@ -102,6 +112,41 @@ async function deliver(db: Db, carriers: Carriers, recipient: number, now: () =>
   } catch (error) {
     failure = error instanceof MailError ? error : new MailError(error instanceof Refusal ? error.message : 'The letter could not be made ready for sending.', false, false);
   }
+  const outcome = { failure, at: now() };
+  try {
+    await keepOutcome(asker, db, recipient, outcome);
+  } catch (error) {
+    const trouble = databaseTrouble(error);
+    if (!trouble) throw error;
+    unwritten.set(recipient, outcome);
+    throw new Refusal('unreachable', failure ? trouble.message : `The letter has gone, and that could not be written down: ${trouble.message}`, `${trouble.advice} It is written down as soon as that is possible; until then it is not sent again.`);
+  }
+  return failure;
+}
+
+/** What became of a message that was sent. */
+interface Sent {
+  failure: MailError | null;
+  at: Date;
+}
+
+/** What became of messages and could not be written down yet, by recipient. While it stands here they count as under way. */
+const unwritten = new Map<number, Sent>();
+
+async function writeDown(db: Db): Promise<void> {
+  for (const [recipient, outcome] of unwritten) {
+    const row = await db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').select('l.by_person').where('r.id', '=', recipient).executeTakeFirst();
+    if (row) await keepOutcome(await askerFor(db, row.by_person), db, recipient, outcome);
+    unwritten.delete(recipient);
+  }
+}
+
+/** Keeps what became of a message, and where it went the line on the trails of what it is about. */
+async function keepOutcome(asker: Asker, db: Db, recipient: number, { failure, at }: Sent): Promise<void> {
+  const r = await db.selectFrom('letter_recipients').selectAll().where('id', '=', recipient).executeTakeFirstOrThrow();
+  const by = await db.selectFrom('letters').select('planned_on').where('id', '=', r.letter_id).executeTakeFirstOrThrow();
+  const letter = await letterById(asker, db, r.letter_id);
+  const now = () => at;
   await inTransaction(db, async (tx) => {
     if (failure) {
       const again = failure.temporary ? nextTry(r.tries + 1, now()) : null;
@@ -116,7 +161,6 @@ async function deliver(db: Db, carriers: Carriers, recipient: number, now: () =>
     }
     await settleState(tx, letter.id, now());
   });
-  return failure;
 }
 
 /** That a letter went out stands on the trail of all it is about. It has gone: where a trail cannot be written any more it still counts as sent. */
@@ -223,9 +267,21 @@ async function calendarFor(asker: Asker, db: Db, letter: Letter, reader: { name:
   return { method: 'REQUEST', content };
 }
 
+/** How long somebody who lets a letter go is kept to see it gone, in milliseconds. */
+const WATCHED = 8000;
+
 /** Lets a letter go: into the queue, and out at once where the mail server answers. */
 export async function sendLetter(asker: Asker, db: Db, id: number, carriers: Carriers, now: () => Date = () => new Date()): Promise<Letter> {
   await queueLetter(asker, db, id, now());
-  await deliverDue(db, carriers, now, id);
+  const delivering = deliverDue(db, carriers, now, id);
+  // a slow mail server does not keep a person waiting: the letter goes on its way without them
+  let waited: NodeJS.Timeout | undefined;
+  await Promise.race([
+    delivering,
+    new Promise((go) => {
+      waited = setTimeout(go, WATCHED);
+    }),
+  ]).finally(() => clearTimeout(waited));
+  delivering.catch(() => undefined);
   return letterById(asker, db, id);
 }

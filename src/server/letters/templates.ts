@@ -6,7 +6,9 @@ import { type Asker, mustSee } from '../asker.ts';
 import type { Db } from '../database.ts';
 import { Refusal } from '../refusal.ts';
 
-const liquid = new Liquid({ strictVariables: true, strictFilters: true, ownPropertyOnly: true, parseLimit: 200_000, renderLimit: 2_000, memoryLimit: 10_000_000 });
+const liquid = new Liquid({ strictVariables: true, strictFilters: true, ownPropertyOnly: true, parseLimit: 200_000, renderLimit: 2_000, memoryLimit: 10_000_000, templates: {} });
+// a wording is one text: it takes in no other, from no file
+for (const tag of ['render', 'include', 'layout', 'block']) delete liquid.tags[tag];
 
 /** What is wrong with a template, in words. */
 function explain(error: unknown): string {

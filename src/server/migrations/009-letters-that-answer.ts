@@ -8,6 +8,8 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     .execute();
   // a letter tells how things stand on a day; composed again on another one unless somebody has put it into their own words
   await db.schema.alterTable('letters').addColumn('composed_on', 'text').execute();
+  // what has happened since is told by the number of the last thing it knows of, and not by the clock
+  await db.schema.alterTable('letters').addColumn('as_of', 'integer').execute();
   await db.schema
     .alterTable('letters')
     .addColumn('edited', 'integer', (c) => c.notNull().defaultTo(0))

@@ -101,7 +101,13 @@ export default function PostView(props: PostProps) {
       const letter = await post<Letter>('/api/plan', { do: 'send', to: planned.to, day: planned.day, insist });
       const r = letter.recipients[0];
       setToCome(toCome.filter((l) => !(l.to === planned.to && l.day === planned.day && l.held === planned.held)));
-      setSaid(r?.state === 'sent' ? { head: 'Gone', rest: `to ${planned.name}: ${letter.subject}` } : { head: r?.error ?? 'On its way', rest: r?.nextTry ? `nothing is lost: it is tried again at ${r.nextTry.slice(11, 16)} UTC` : 'it waits among the drafts', bad: true });
+      setSaid(
+        r?.state === 'sent'
+          ? { head: 'Gone', rest: `to ${planned.name}: ${letter.subject}` }
+          : r?.error
+            ? { head: r.error, rest: r.nextTry ? `nothing is lost: it is tried again at ${r.nextTry.slice(11, 16)} UTC` : 'it waits among the drafts', bad: true }
+            : { head: 'On its way', rest: `to ${planned.name}; the mail server takes its time` },
+      );
     } catch (error) {
       if (error instanceof Refused && error.insist) asked.current = entry?.id ?? null;
       wrong(error);

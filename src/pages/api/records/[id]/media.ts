@@ -1,27 +1,29 @@
 import type { ReadableStream } from 'node:stream/web';
-import type { APIRoute } from 'astro';
+import type { APIContext, APIRoute } from 'astro';
 import { mustComeFromHere, refusalReply, reply, session } from '../../../../server/http.ts';
 import { attachMedia, detachMedia, mediaOf, mediaReply } from '../../../../server/media.ts';
 import { Refusal } from '../../../../server/refusal.ts';
 
 /** The recording that goes with a record. */
-export const GET: APIRoute = async ({ params, request }) => {
+const show = async ({ params, request }: Pick<APIContext, 'params' | 'request'>, head: boolean) => {
   try {
     const { db, asker } = await session();
     const media = await mediaOf(asker, db, Number(params.id));
     if (!media) throw new Refusal('not-found', 'No recording goes with this record.');
-    return await mediaReply(media, request.headers.get('range'));
+    return await mediaReply(media, request.headers.get('range'), head);
   } catch (error) {
     return refusalReply(error);
   }
 };
+export const GET: APIRoute = (context) => show(context, false);
+export const HEAD: APIRoute = (context) => show(context, true);
 
 /** Attaches one: the body is the file as it is, the name stands in the address. */
 export const PUT: APIRoute = async (context) => {
   try {
     mustComeFromHere(context);
     const { db, asker } = await session();
-    return reply(200, await attachMedia(asker, db, Number(context.params.id), context.url.searchParams.get('name') || 'The recording', context.request.body as ReadableStream<Uint8Array> | null));
+    return reply(200, await attachMedia(asker, db, Number(context.params.id), context.url.searchParams.get('name') || 'The recording', context.request.body as ReadableStream<Uint8Array> | null, context.request.signal));
   } catch (error) {
     return refusalReply(error);
   }

@@ -1,0 +1,23 @@
+import { readImport } from '../../core/ledger/bring-in.ts';
+import type { CloseReading, SiftInput } from '../../core/sift/reading.ts';
+import { importTable } from '../import-table.ts';
+import { type AskedMail, answerIn, type MailInside, openMail } from '../letters/mail-inside.ts';
+import { readRecordFile } from '../record-files.ts';
+import { siftHere } from '../sifting-here.ts';
+
+/**
+ * What is read from what others wrote. It is done in threads apart from the pages, since nobody can say beforehand how long a
+ * record or a mail keeps its reader busy. What goes in and out is plain data.
+ */
+export const TASKS = {
+  record: (file: { bytes: Uint8Array; fileName: string | null; format: Parameters<typeof readRecordFile>[2]; as: string | null }) => readRecordFile(file.bytes, file.fileName, file.format, file.as),
+  sift: async ({ input, close }: { input: SiftInput; close: CloseReading | null }) => siftHere(input, close),
+  mail: ({ raw }: { raw: Uint8Array }): Promise<MailInside> => openMail(raw),
+  table: async ({ text }: { text: string }) => importTable(text),
+  importing: async ({ rows, columns, people, known, today }: { rows: Parameters<typeof readImport>[0]; columns: Parameters<typeof readImport>[1]; people: Parameters<typeof readImport>[2]; known: Parameters<typeof readImport>[3]; today: string }) => readImport(rows, columns, people, known, today, 0),
+  answer: async (asked: AskedMail) => answerIn(asked),
+};
+export type Tasks = typeof TASKS;
+
+/** What a task came to, as it goes from thread to thread: errors keep their words, which a clone of an error would lose. */
+export type Outcome<T> = { ok: T } | { refused: { message: string; advice: string; line: number | null } } | { failed: string };

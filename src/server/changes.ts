@@ -5,7 +5,7 @@ import { type CommitmentState, isEnded, wouldCircle } from '../core/ledger/state
 import { type Asker, mustSee } from './asker.ts';
 import type { Db } from './database.ts';
 import { resolveOwners } from './judging.ts';
-import { eventsByCommitment, inTransaction, type LedgerRow, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
+import { AT_ONCE, eventsByCommitment, inTransaction, type LedgerRow, ledgerRows, makeCommitment, recordEvent, undoEvent } from './ledger.ts';
 import { Refusal } from './refusal.ts';
 
 const reason = z.string().trim().max(500).optional();
@@ -163,8 +163,19 @@ export const NewCommitmentSchema = z.object({ text: z.string().trim().min(2, 'ne
 /** A commitment entered by hand, with no meeting behind it. */
 export async function enterCommitment(asker: Asker, db: Db, project: string, made: z.infer<typeof NewCommitmentSchema>, today: string): Promise<{ row: LedgerRow; event: number }> {
   mustSee(asker, project, 'project');
-  const out = await inTransaction(db, async (tx) => makeCommitment(asker, tx, project, { meeting: null, series: made.series ?? null }, { on: today, meeting: null, data: { text: made.text, owner: await resolveOwners(asker, tx, project, made.owner), due: made.due }, evidence: [] }));
+  const out = await inTransaction(db, async (tx) => {
+    const data = { text: made.text, owner: await resolveOwners(asker, tx, project, made.owner), due: made.due };
+    return (await enteredAtOnce(asker, tx, project, data)) ?? makeCommitment(asker, tx, project, { meeting: null, series: made.series ?? null }, { on: today, meeting: null, data, evidence: [] });
+  });
   return { row: await rowOf(asker, db, project, out.id), event: out.event };
+}
+
+/** A commitment that the same person has entered in the same words at this moment: it was sent twice. */
+async function enteredAtOnce(asker: Asker, tx: Db, project: string, data: { text: string; owner: string[]; due: string | null }): Promise<{ id: number; event: number } | null> {
+  const last = await tx.selectFrom('events as e').innerJoin('commitments as c', 'c.id', 'e.commitment_id').select(['e.id', 'e.kind', 'e.at', 'e.data', 'c.id as commitment']).where('c.project_id', '=', project).where('e.by_person', '=', asker.person).orderBy('e.id', 'desc').limit(1).executeTakeFirst();
+  if (last?.kind !== 'made' || Math.abs(Date.now() - Date.parse(last.at)) >= AT_ONCE) return null;
+  const was = JSON.parse(last.data) as Partial<typeof data>;
+  return was.text === data.text && (was.due ?? null) === data.due && JSON.stringify(was.owner ?? []) === JSON.stringify(data.owner) ? { id: last.commitment, event: last.id } : null;
 }
 
 /** One line as it stands now. */

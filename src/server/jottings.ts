@@ -4,7 +4,7 @@ import { fold } from '../core/language/fold.ts';
 import { type Asker, mustSee } from './asker.ts';
 import { enterCommitment, NewCommitmentSchema } from './changes.ts';
 import type { Db } from './database.ts';
-import { inTransaction } from './ledger.ts';
+import { AT_ONCE, inTransaction } from './ledger.ts';
 import { peopleOf } from './people.ts';
 import { Refusal } from './refusal.ts';
 
@@ -29,11 +29,20 @@ export const JotSchema = z.object({ text: z.string().trim().min(1, 'needs words'
 export async function jot(asker: Asker, db: Db, project: string, j: z.infer<typeof JotSchema>, today: string): Promise<Jotting> {
   mustSee(asker, project, 'project');
   if (j.about) await mustBe(asker, db, project, j.about);
-  const { id } = await db
-    .insertInto('jottings')
-    .values({ project_id: project, text: j.text, on_day: today, at: new Date().toISOString(), by_person: asker.person, about_kind: j.about?.kind ?? null, about_id: j.about?.id ?? null, standing: j.standing ? 1 : 0 })
-    .returning('id')
-    .executeTakeFirstOrThrow();
+  const id = await inTransaction(db, async (tx) => {
+    const now = new Date();
+    const values = { project_id: project, text: j.text, on_day: today, by_person: asker.person, about_kind: j.about?.kind ?? null, about_id: j.about?.id ?? null, standing: j.standing ? 1 : 0 };
+    // the same words twice at once are sent twice and meant once
+    const last = await tx.selectFrom('jottings').selectAll().where('project_id', '=', project).where('by_person', '=', asker.person).where('removed_at', 'is', null).orderBy('id', 'desc').limit(1).executeTakeFirst();
+    if (last && Math.abs(now.getTime() - Date.parse(last.at)) < AT_ONCE && Object.entries(values).every(([k, v]) => last[k as keyof typeof last] === v)) return last.id;
+    return (
+      await tx
+        .insertInto('jottings')
+        .values({ ...values, at: now.toISOString() })
+        .returning('id')
+        .executeTakeFirstOrThrow()
+    ).id;
+  });
   return (await jottingsOf(asker, db, project, { id }))[0]!;
 }
 

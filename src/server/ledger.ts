@@ -344,6 +344,9 @@ export async function openBefore(asker: Asker, db: Db, project: string, day: str
   return n;
 }
 
+/** The same thing asked for again within this time, in milliseconds, was sent twice and is meant once. */
+export const AT_ONCE = 2000;
+
 export async function inTransaction<T>(db: Db, run: (tx: Db) => Promise<T>): Promise<T> {
   return db.isTransaction ? run(db) : db.transaction().execute((tx) => run(tx as unknown as Db));
 }

@@ -51,6 +51,16 @@ export async function splitCommitment(asker: Asker, db: Db, { split: { id, parts
     mustSee(asker, c?.project_id, 'commitment');
     if (!isOpen(c!.state as 'open')) throw new Refusal('conflict', `C-${c!.number} is ${c!.state}.`, 'Reopen it first.');
     const owner = (await tx.selectFrom('commitment_owners').select('person_id').where('commitment_id', '=', id).execute()).map((o) => o.person_id);
+    const twice = await tx
+      .selectFrom('commitments')
+      .select('number')
+      .where('project_id', '=', c!.project_id)
+      .where('id', '>', id)
+      .where('text', 'in', parts.slice(1))
+      .where(({ exists, selectFrom }) => exists(selectFrom('events as e').select('e.id').whereRef('e.commitment_id', '=', 'commitments.id').where('e.kind', '=', 'made').where('e.data', 'like', `%split from C-${c!.number}"%`)))
+      .where('state', '!=', 'withdrawn')
+      .executeTakeFirst();
+    if (twice) throw new Refusal('conflict', `C-${c!.number} was split into these already.`, `See C-${twice.number}.`);
     const [first] = (await eventsByCommitment(tx, [id])).get(id) ?? [];
     const [own, ...rest] = parts;
     const out = [await recordEvent(asker, tx, id, { kind: 'reworded', on: today, meeting: null, data: { text: own!, reason: `split into ${parts.length}` }, evidence: [] })];

@@ -149,9 +149,24 @@ function plainDay(reading: Reading, group: Group, all: readonly DueCandidate[]):
   return all.some((c) => c.date && c.date !== named.date && (group.units.includes(c.unit) || answers(c.unit))) ? null : named;
 }
 
+/** Phrases that are weighed for one group; whoever names more days than these in one breath means none of them more than another. */
+const WEIGHED = 60;
+
+/** The candidates nearest to where a group is stated: each is weighed against all others. */
+function nearest(all: DueCandidate[], group: Group): DueCandidate[] {
+  if (all.length <= WEIGHED) return all;
+  const apart = (c: DueCandidate) => Math.min(...group.units.map((u) => Math.abs(u - c.unit)));
+  return all
+    .map((c, k) => ({ c, k, apart: apart(c) }))
+    .sort((a, b) => a.apart - b.apart || a.k - b.k)
+    .slice(0, WEIGHED)
+    .sort((a, b) => a.k - b.k)
+    .map(({ c }) => c);
+}
+
 /** The likeliest phrase, or no date where that is likelier. */
 export function chooseDue(reading: Reading, odds: Float64Array, group: Group, owner: readonly string[], naming: Naming, model: LinearModel): DueChoice {
-  const all = dueCandidates(reading, group);
+  const all = nearest(dueCandidates(reading, group), group);
   const plain = plainDay(reading, group, all);
   if (plain) return { due: plain.date, candidate: plain, sure: SURE_BY_FORM };
   const p = softmax([undatedFeatures(reading, group, all), ...all.map((c) => dueFeatures(reading, odds, group, c, all, owner, naming))].map((f) => logOdds(model, f)));

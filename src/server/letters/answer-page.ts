@@ -7,7 +7,7 @@ import type { Answer } from '../../core/letters/replies/read-reply.ts';
 import type { LetterWish } from '../../core/letters/rules.ts';
 import { askerFor } from '../asker.ts';
 import type { Db } from '../database.ts';
-import { inTransaction } from '../ledger.ts';
+import { AT_ONCE, inTransaction } from '../ledger.ts';
 import { peopleOf } from '../people.ts';
 import { Refusal } from '../refusal.ts';
 import { takeTheSure } from './inbound.ts';
@@ -118,7 +118,10 @@ export async function tell(db: Db, link: string, told: Tell, today: string): Pro
   if (!isOpen(item.state) && told.do !== 'say') throw new Refusal('conflict', `${item.ref} is ${item.state} already.`);
   const answer = told.do === 'take back' ? null : await answerOf(db, door, told, today);
   const reply = await inTransaction(db, async (tx) => {
-    const before = await tx.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select(['a.id', 'a.verdict']).where('r.recipient_id', '=', door.recipient).where('r.how', '=', 'page').where('a.commitment_id', '=', told.commitment).execute();
+    const before = await tx.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select(['a.id', 'a.verdict', 'a.data', 'r.received_at']).where('r.recipient_id', '=', door.recipient).where('r.how', '=', 'page').where('a.commitment_id', '=', told.commitment).execute();
+    // told twice at once it is told once
+    const last = before.at(-1);
+    if (answer && last && last.verdict !== 'replaced' && Math.abs(Date.now() - Date.parse(last.received_at)) < AT_ONCE && sameAnswer(JSON.parse(last.data) as Answer, answer)) return null;
     const waiting = before.filter((b) => b.verdict === 'open').map((b) => b.id);
     if (waiting.length) await tx.updateTable('answers').set({ verdict: 'replaced' }).where('id', 'in', waiting).execute();
     if (!answer) return null;
@@ -150,6 +153,8 @@ export async function tell(db: Db, link: string, told: Tell, today: string): Pro
   if (reply !== null) await takeTheSure(await askerFor(db, await managerOf(db, door.project)), db, reply, door.project, today);
   return answerPage(db, link, today);
 }
+
+const sameAnswer = (a: Answer, b: Answer) => a.kind === b.kind && a.due === b.due && a.words === b.words && JSON.stringify(a.owner) === JSON.stringify(b.owner);
 
 async function answerOf(db: Db, door: Door, told: Exclude<Tell, { do: 'take back' }>, today: string): Promise<Answer> {
   const base = { commitment: told.commitment, due: null, owner: null, sure: true, reason: 'told on their own page' };

@@ -20,4 +20,4 @@ export const POST: APIRoute = async ({ request, params }) => {
 };
 
 /** A visit changes nothing: programs that look at links must not end anything. */
-export const GET: APIRoute = ({ params, redirect }) => redirect(`/answer/${params.link}#letters`);
+export const GET: APIRoute = ({ params, redirect }) => redirect(`/answer/${encodeURIComponent(params.link ?? '')}#letters`);

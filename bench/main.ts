@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { SiftModels } from '../src/core/sift/models.ts';
+import { underAttack } from './attack.ts';
 import { unseenReadings } from './learn/answers.ts';
 import { evaluate, leaveOut, reliability, showTallies } from './learn/evaluate.ts';
 import { annotatedMeetings, rehearsals, unseenMeetings } from './meetings.ts';
@@ -9,8 +10,11 @@ import { ledgerAgainstQuery, startUp } from './serving.ts';
 import { closeReaderTimes, closeReadings, siftAgainstWink } from './speed.ts';
 import { untilDone } from './until-done.ts';
 
+// what is read here is our own, and measured by itself
+process.env.OTTIK_WORK = 'here';
+
 /** `npm run bench`: ratios within one run, then scores. `--quick` leaves out the series-left-out scores, which take longest. */
-const rows: [string, string, string, string][] = [...siftAgainstWink(), ...(await closeReaderTimes()), ...(await ledgerAgainstQuery()), ...(await startUp()), ...(await untilDone())];
+const rows: [string, string, string, string][] = [...siftAgainstWink(), ...(await closeReaderTimes()), ...(await ledgerAgainstQuery()), ...(await startUp()), ...(await untilDone()), ...(await underAttack())];
 const widths = [0, 1, 2, 3].map((i) => Math.max(...rows.map((r) => r[i]!.length), ['what', 'measured', 'against', 'ratio'][i]!.length));
 const line = (r: readonly string[]) => `| ${r.map((c, i) => c.padEnd(widths[i]!)).join(' | ')} |`;
 console.log(line(['what', 'measured', 'against', 'ratio']));

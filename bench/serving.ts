@@ -12,20 +12,16 @@ type Row = [string, string, string, string];
 const root = join(import.meta.dirname, '..');
 const ms = (x: number) => `${x < 10 ? x.toFixed(1) : Math.round(x)} ms`;
 
-async function withServer<T>(run: (url: string, file: string, started: number) => Promise<T>): Promise<T> {
+/** Starts the built application on a demo of its own, and stops it after. */
+export async function withServer<T>(run: (url: string, file: string, started: number, pid: number, answersPort: number) => Promise<T>): Promise<T> {
   const folder = mkdtempSync(join(tmpdir(), 'ottik-bench-'));
   const file = join(folder, 'ottik.db');
   const db = await openDatabase(file);
   await loadDemo(db, '2026-03-05', null);
   await db.destroy();
-  const port = await new Promise<number>((done) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port: p } = probe.address() as { port: number };
-      probe.close(() => done(p));
-    });
-  });
+  const [port, answers] = [await freePort(), await freePort()];
   const at = performance.now();
-  const server = spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', OTTIK_DB: file, OTTIK_TODAY: '2026-03-05' }, stdio: 'ignore' });
+  const server = spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', OTTIK_WORK: '', OTTIK_ANSWERS_PORT: String(answers), OTTIK_ANSWERS_DIR: join(folder, 'answers'), OTTIK_DB: file, OTTIK_TODAY: '2026-03-05' }, stdio: 'ignore' });
   const url = `http://127.0.0.1:${port}`;
   while (
     !(await fetch(`${url}/`).then(
@@ -36,12 +32,20 @@ async function withServer<T>(run: (url: string, file: string, started: number) =
     await new Promise((r) => setTimeout(r, 5));
   const started = performance.now() - at;
   try {
-    return await run(url, file, started);
+    return await run(url, file, started, server.pid!, answers);
   } finally {
     server.kill();
     rmSync(folder, { recursive: true, force: true });
   }
 }
+
+const freePort = () =>
+  new Promise<number>((done) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => done(port));
+    });
+  });
 
 /** Median of several runs, in milliseconds, after warm-up. */
 export async function medianOf(run: () => Promise<unknown>, times = 25, warm = 5): Promise<number> {

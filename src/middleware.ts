@@ -26,6 +26,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
 });
 
 function secured(response: Response): Response {
-  for (const [name, value] of Object.entries(SECURITY)) response.headers.append(name, value);
+  // a page may be stricter than the rest, as those without an account are
+  for (const [name, value] of Object.entries(SECURITY)) if (!response.headers.has(name)) response.headers.set(name, value);
   return response;
 }

@@ -1,4 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs';
+import { get } from 'node:http';
 import { join, relative, sep } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { Application } from './application.ts';
@@ -107,5 +108,31 @@ it('pages and files of other places are not given away', async () => {
   for (const path of ['/../package.json', '/..%2fpackage.json', '/_astro/../../package.json', '/%2e%2e/%2e%2e/etc/passwd', `/${relative(SRC, join(SRC, '../package.json'))}`]) {
     const answer = await fetch(app.url + path);
     expect(await answer.text()).not.toContain('"dependencies"');
+  }
+});
+
+/** Asks for a path under a name of its own choosing, as a page does that has its name lead to this machine. */
+const asked = (path: string, host: string) =>
+  new Promise<{ status: number; headers: Record<string, unknown> }>((done, failed) => {
+    get({ host: '127.0.0.1', port: new URL(app.url).port, path, headers: { host } }, (answer) => {
+      answer.resume();
+      done({ status: answer.statusCode ?? 0, headers: answer.headers });
+    }).on('error', failed);
+  });
+
+it('a borrowed name gets no page, file or answer, and every answer has the headers of OWASP’s list', async () => {
+  for (const path of ['/', '/ledger', '/ledger.csv', '/api/ledger', '/calendar/x', '/answer/x']) {
+    expect((await asked(path, 'evil.example')).status, path).toBe(421);
+    const own = await asked(path, 'localhost');
+    expect(own.status, path).not.toBe(421);
+    // OWASP Secure Headers Project, list of recommended headers, as far as they are not about contents that pages do not have
+    expect(own.headers, path).toMatchObject({
+      'x-content-type-options': 'nosniff',
+      'x-frame-options': 'DENY',
+      'referrer-policy': expect.stringMatching(/^(?:same-origin|no-referrer)$/),
+      'cross-origin-opener-policy': 'same-origin',
+      'cross-origin-resource-policy': 'same-origin',
+      'content-security-policy': expect.stringContaining("frame-ancestors 'none'"),
+    });
   }
 });

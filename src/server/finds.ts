@@ -1,3 +1,4 @@
+import { RecordError } from '../core/record/model.ts';
 import type { Find, Finds } from '../core/sift/find.ts';
 import { adjust, traitsOf } from '../core/sift/learned.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
@@ -35,6 +36,16 @@ export interface KeptFind extends Find {
 /** Reads a kept record into finds with the quick reader and keeps them; finds that were judged already stay as they are. */
 export async function siftMeeting(asker: Asker, db: Db, meeting: number, record: number): Promise<void> {
   await keepFinds(db, meeting, record, await siftRecord(await siftInput(asker, db, meeting, record)));
+}
+
+/** Sifts a record whose sifting was broken off after it was kept: it has no finds, and its meeting does not count as sifted. */
+export async function siftWhatWaits(asker: Asker, db: Db, meeting: number, record: number): Promise<void> {
+  const { sifted_at } = await db.selectFrom('meetings').select('sifted_at').where('id', '=', meeting).executeTakeFirstOrThrow();
+  if (sifted_at !== null || (await db.selectFrom('finds').select('id').where('record_id', '=', record).executeTakeFirst())) return;
+  await siftMeeting(asker, db, meeting, record).catch((error: unknown) => {
+    // what is beyond its limits is beyond them again; its words are shown without finds
+    if (!(error instanceof RecordError)) throw error;
+  });
 }
 
 /** Everything Sift is given of a kept record: its words, the people, the meeting's dates and what was open then. */

@@ -188,12 +188,16 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
         .execute();
     await rememberVoices(tx, row.series_id, voices, new Roster(await peopleOf(asker, tx, keep.project)));
     if (keep.replaces != null) await mustBeReplaceable(tx, keep.replaces, meeting);
+    if (keep.replaces != null) await takePlaceOf(tx, meeting, keep.replaces, id);
+    // until it is sifted, see siftWhatWaits
+    await tx.updateTable('meetings').set({ sifted_at: null }).where('id', '=', meeting).execute();
     keepAtHand(sha256, record.format, keep.layout ?? null, record);
     return { meeting, id };
   });
-  const { replaces } = keep;
-  await siftMeeting(asker, db, kept.meeting, kept.id);
-  if (replaces != null) await inTransaction(db, (tx) => takePlaceOf(tx, kept.meeting, replaces, kept.id));
+  await siftMeeting(asker, db, kept.meeting, kept.id).catch((error: unknown) => {
+    if (error instanceof RecordError) throw new Refusal('conflict', `The record is kept, and was not sifted: ${error.message}`, `Find it at /meetings/${kept.meeting}/sift.`);
+    throw error;
+  });
   return { meeting: kept.meeting };
 }
 

@@ -10,6 +10,7 @@ import { ledgerRows } from '../../src/server/ledger.ts';
 import { keepImport } from '../../src/server/ledger-files.ts';
 import { planOf, writePlanned } from '../../src/server/letters/plan.ts';
 import { splitCommitment } from '../../src/server/merging.ts';
+import { siftPage } from '../../src/server/pages/sift.ts';
 import { keepRecord } from '../../src/server/records.ts';
 import { demoWorld, TODAY } from './world.ts';
 
@@ -31,6 +32,12 @@ describe('five times at once is once', () => {
     const keep = { project: P, fileName: 'a.txt', meeting: null, series: null, title: 'Once', date: TODAY, author: null, voices: {} };
     expect(await fiveTimes(() => keepRecord(asker, db, keep, bytes, TODAY))).toBe(1);
     expect(await db.selectFrom('meetings').select('id').execute()).toHaveLength(before + 1);
+  });
+  it('and a record whose sifting was broken off is sifted when it is looked at', async () => {
+    const { id } = await db.selectFrom('meetings').select('id').where('title', '=', 'Once').executeTakeFirstOrThrow();
+    await db.deleteFrom('finds').where('meeting_id', '=', id).execute();
+    await db.updateTable('meetings').set({ sifted_at: null }).where('id', '=', id).execute();
+    expect((await siftPage({ db, asker, project: P, today: TODAY }, id)).view!.finds.length).toBeGreaterThan(0);
   });
   it('for a jotting and for a line entered by hand', async () => {
     const [jotted, held] = [(await jottingsOf(asker, db, P)).length, (await ledgerRows(asker, db, { project: P })).length];

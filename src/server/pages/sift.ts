@@ -2,7 +2,7 @@ import type { EventKind } from '../../core/ledger/events.ts';
 import type { Segment } from '../../core/record/model.ts';
 import { seenIn } from '../../core/sift/twins.ts';
 import type { KeptFind } from '../finds.ts';
-import { findsOf } from '../finds.ts';
+import { findsOf, siftWhatWaits } from '../finds.ts';
 import { type Keeping, keepingOf } from '../keeping.ts';
 import { ledgerRows } from '../ledger.ts';
 import { type Media, mediaOf } from '../media.ts';
@@ -64,6 +64,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
   const rows = [...(await ledgerRows(asker, db, { project: meeting.project, state: 'open' })), ...(await ledgerRows(asker, db, { project: meeting.project, state: 'ended', endedFrom: meeting.date }))];
   const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
   const kept = await db.selectFrom('records').select(['id', 'format', 'file_name', 'replaced_by', 'voices']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
+  for (const r of kept) if (r.replaced_by === null) await siftWhatWaits(asker, db, meeting.id, r.id);
   const all = await findsOf(asker, db, meeting.id);
   const ofRecord = (record: number) => all.map((f) => seenIn(f, record)).filter((f) => f.record === record);
   const left = (record: number) => ofRecord(record).filter((f) => f.verdict === 'open').length;

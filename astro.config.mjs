@@ -20,5 +20,7 @@ export default defineConfig({
   // white space between words and links is kept as it is written
   compressHTML: false,
   devToolbar: { enabled: false },
+  // pages name the scripts and styles they may run by their hashes; src/server/hosts.ts adds what holds for everything else
+  experimental: { csp: true },
   vite: { plugins: [tailwindcss()], ssr: { external: ['better-sqlite3', 'piscina'] } },
 });

@@ -21,7 +21,11 @@ export async function withServer<T>(run: (url: string, file: string, started: nu
   await db.destroy();
   const [port, answers] = [await freePort(), await freePort()];
   const at = performance.now();
-  const server = spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env: { ...process.env, PORT: String(port), HOST: '127.0.0.1', OTTIK_WORK: '', OTTIK_ANSWERS_PORT: String(answers), OTTIK_ANSWERS_DIR: join(folder, 'answers'), OTTIK_DB: file, OTTIK_TODAY: '2026-03-05' }, stdio: 'ignore' });
+  const server = spawn(process.execPath, ['dist/server/entry.mjs'], {
+    cwd: root,
+    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), HOST: '127.0.0.1', OTTIK_WORK: '', OTTIK_ANSWERS_PORT: String(answers), OTTIK_ANSWERS_DIR: join(folder, 'answers'), OTTIK_DB: file, OTTIK_TODAY: '2026-03-05' },
+    stdio: 'ignore',
+  });
   const url = `http://127.0.0.1:${port}`;
   while (
     !(await fetch(`${url}/`).then(

@@ -1,6 +1,6 @@
 import { defineMiddleware } from 'astro:middleware';
 import { database, databaseTrouble } from './server/database.ts';
-import { isOurs, SECURITY } from './server/hosts.ts';
+import { contentPolicy, isOurs, SECURITY } from './server/hosts.ts';
 
 let asked = false;
 
@@ -26,6 +26,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
 });
 
 function secured(response: Response): Response {
+  response.headers.set('content-security-policy', contentPolicy(response.headers.get('content-security-policy')));
   // a page may be stricter than the rest, as those without an account are
   for (const [name, value] of Object.entries(SECURITY)) if (!response.headers.has(name)) response.headers.set(name, value);
   return response;

@@ -12,6 +12,7 @@ import * as mergedAndColumns from './migrations/007-merged-and-columns.ts';
 import * as orderNotClock from './migrations/008-order-not-clock.ts';
 import * as lettersThatAnswer from './migrations/009-letters-that-answer.ts';
 import * as peopleMerged from './migrations/010-people-merged.ts';
+import * as keys from './migrations/011-keys.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -27,6 +28,7 @@ const MIGRATIONS = {
   '008-order-not-clock': orderNotClock,
   '009-letters-that-answer': lettersThatAnswer,
   '010-people-merged': peopleMerged,
+  '011-keys': keys,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

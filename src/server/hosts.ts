@@ -15,9 +15,22 @@ const HOSTS = new Set(['localhost', '127.0.0.1', '[::1]', hostOf(process.env.OTT
  */
 export const isOurs = (host: string | null): boolean => HOSTS.has((host ?? '').replace(/:\d{1,5}$/, '').toLowerCase());
 
-/** Headers that every answer has (OWASP Secure Headers Project, its recommended list). Pages have a policy of their contents besides. */
+const NOBODY_ELSE = "frame-ancestors 'none'; object-src 'none'; base-uri 'none'; form-action 'self'";
+
+/** What a page may load besides its own scripts and styles, which it names by their hashes. Widths and places are said in style attributes. */
+const PAGE = `default-src 'self'; img-src 'self' data:; style-src-attr 'unsafe-inline'; ${NOBODY_ELSE}`;
+
+/** What a file or an answer may load that a browser opens by itself: nothing. A drawing brings its own styles. */
+const FILE = `default-src 'none'; style-src 'unsafe-inline'; img-src data:; ${NOBODY_ELSE}`;
+
+/**
+ * The content policy of an answer.
+ * @param own what a page says of its scripts and styles; null for everything that is no page
+ */
+export const contentPolicy = (own: string | null): string => (own ? `${PAGE}; ${own}` : FILE);
+
+/** Headers that every answer has (OWASP Secure Headers Project, its recommended list), beside {@link contentPolicy}. */
 export const SECURITY: Readonly<Record<string, string>> = {
-  'content-security-policy': "frame-ancestors 'none'; object-src 'none'; base-uri 'none'; form-action 'self'",
   'x-content-type-options': 'nosniff',
   'x-frame-options': 'DENY',
   'referrer-policy': 'same-origin',

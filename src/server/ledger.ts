@@ -5,7 +5,7 @@ import { EVENT_KINDS, type EventData, EventDataSchema, type EventKind, type Ledg
 import { type CommitmentState, ENDED, type Standing, standingOf } from '../core/ledger/state.ts';
 import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
-import { samePeople } from './people.ts';
+import { mustBeOfProject, samePeople } from './people.ts';
 import { Refusal } from './refusal.ts';
 
 /** One line of the Ledger. */
@@ -111,9 +111,7 @@ export async function eventsByCommitment(db: Db, commitments: readonly number[])
 /** Writes an event and the state derived from it, in the transaction that is passed in. Gives the event's id. */
 async function append(tx: Db, asker: Asker, commitment: number, event: NewEvent): Promise<number> {
   const data = EventDataSchema.parse(event.data);
-  for (const p of data.owner ?? []) {
-    if (!(await tx.selectFrom('people').select('id').where('id', '=', p).executeTakeFirst())) throw new Refusal('bad-input', `Nobody here is called “${p}”.`, 'Choose an owner from the list, or add the person first.');
-  }
+  if (data.owner?.length) await mustBeOfProject(tx, (await tx.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirstOrThrow()).project_id, data.owner);
   const { id } = await tx
     .insertInto('events')
     .values({ commitment_id: commitment, kind: event.kind, on_day: event.on, at: new Date().toISOString(), by_person: asker.person, meeting_id: event.meeting, data: JSON.stringify(data), evidence: JSON.stringify(PlacesSchema.parse(event.evidence)) })

@@ -119,6 +119,13 @@ export async function sendToProject(asker: Asker, db: Db, { send: { ids, project
       if (c!.project_id === project) throw new Refusal('conflict', `C-${c!.number} is in ${names.get(project)} already.`);
       if (!isOpen(c!.state as 'open')) throw new Refusal('conflict', `C-${c!.number} is ${c!.state}.`, 'Reopen it first.');
       const owner = (await tx.selectFrom('commitment_owners').select('person_id').where('commitment_id', '=', id).execute()).map((o) => o.person_id);
+      // whoever holds it goes along, as somebody outside
+      if (owner.length)
+        await tx
+          .insertInto('memberships')
+          .values(owner.map((person_id) => ({ project_id: project, person_id, sees: 0 })))
+          .onConflict((x) => x.doNothing())
+          .execute();
       const made = await makeCommitment(asker, tx, project, { meeting: null, series: null }, { on: today, meeting: null, data: { text: c!.text, owner, due: c!.due, reason: `from C-${c!.number} of ${names.get(c!.project_id)}` }, evidence: [] });
       refs.push(made.ref);
       out.unshift(made.event);

@@ -29,6 +29,15 @@ export async function peopleOf(asker: Asker, db: Db, project: string): Promise<P
   return rows.map((r) => ({ ...r, aliases: JSON.parse(r.aliases) as string[] }));
 }
 
+/** Refuses ids of people who have nothing to do with a project: those of another one, and those of nobody. */
+export async function mustBeOfProject(db: Db, project: string, ids: readonly string[]): Promise<void> {
+  const asked = [...new Set(ids)];
+  if (asked.length === 0) return;
+  const rows = await db.selectFrom('memberships').select('person_id').where('project_id', '=', project).where('person_id', 'in', asked).execute();
+  const stranger = asked.find((id) => !rows.some((r) => r.person_id === id));
+  if (stranger !== undefined) throw new Refusal('bad-input', `Nobody in this project is called “${stranger.slice(0, 140)}”.`, 'Choose somebody from the list, or add the person first.');
+}
+
 /** Adds somebody by name; the same name twice is one person. Gives the id. */
 export async function addPerson(asker: Asker, db: Db, project: string, name: string): Promise<string> {
   mustSee(asker, project, 'project');

@@ -10,7 +10,7 @@ import { type Asker, mustSee, visible } from './asker.ts';
 import type { Db } from './database.ts';
 import { siftMeeting, stamp } from './finds.ts';
 import { inTransaction } from './ledger.ts';
-import { addPerson, peopleOf } from './people.ts';
+import { addPerson, mustBeOfProject, peopleOf } from './people.ts';
 import type { RecordFile } from './record-files.ts';
 import { Refusal } from './refusal.ts';
 import { SUPERSEDED } from './schema.ts';
@@ -149,6 +149,7 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
   if (keep.date > today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
   const kept = await inTransaction(db, async (tx) => {
     const sha256 = await mustBeNew(tx, keep.project, bytes);
+    await mustBeOfProject(tx, keep.project, [...Object.values(keep.voices).flatMap((v) => (v.person ? [v.person] : [])), ...(keep.author ? [keep.author] : [])]);
     const voices: Record<string, string> = {};
     for (const [label, v] of Object.entries(keep.voices)) {
       if (v.person) voices[label] = v.person;

@@ -9,6 +9,7 @@ import { jot, jottingsOf } from '../../src/server/jottings.ts';
 import { ledgerRows } from '../../src/server/ledger.ts';
 import { keepImport } from '../../src/server/ledger-files.ts';
 import { planOf, writePlanned } from '../../src/server/letters/plan.ts';
+import { roundUpFor } from '../../src/server/letters/round-up.ts';
 import { splitCommitment } from '../../src/server/merging.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
 import { keepRecord } from '../../src/server/records.ts';
@@ -56,6 +57,23 @@ describe('five times at once is once', () => {
     const before = (await ledgerRows(asker, db, { project: P })).length;
     expect(await fiveTimes(() => splitCommitment(asker, db, { split: { id: line!.id, parts: ['Sand the bollards', 'Prime the bollards', 'Coat the bollards'] } }, TODAY))).toBe(1);
     expect(await ledgerRows(asker, db, { project: P })).toHaveLength(before + 2);
+  });
+  it('for a round-up', async () => {
+    const { id } = await db.selectFrom('meetings').select('id').where('title', '=', 'Once').executeTakeFirstOrThrow();
+    await fiveTimes(() => roundUpFor(asker, db, id));
+    const drafted = await db.selectFrom('letters').selectAll().where('meeting_id', '=', id).where('kind', '=', 'round-up').execute();
+    expect(drafted).toHaveLength(1);
+    // and the database holds it, whatever the code does
+    const { id: _, ...again } = drafted[0]!;
+    await expect(db.insertInto('letters').values(again).execute()).rejects.toThrow('UNIQUE');
+    const { id: __, ...record } = await db.selectFrom('records').selectAll().where('meeting_id', '=', id).executeTakeFirstOrThrow();
+    const other = await db.selectFrom('meetings').select('id').where('project_id', '=', P).where('id', '!=', id).executeTakeFirstOrThrow();
+    await expect(
+      db
+        .insertInto('records')
+        .values({ ...record, meeting_id: other.id })
+        .execute(),
+    ).rejects.toThrow('kept already');
   });
   it('for a planned letter', async () => {
     const planned = (await planOf(db, P, TODAY)).letters.find((l) => l.day === TODAY)!;

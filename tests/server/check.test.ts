@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import fc from 'fast-check';
@@ -65,6 +65,22 @@ describe('ottik check', () => {
     expect(out.join('')).toContain('state: stored dropped');
     await expect(runCheck([join(folder, 'none.db')])).rejects.toThrow('no database at');
     await own.destroy();
+    rmSync(folder, { recursive: true, force: true });
+  });
+  it('says of a damaged, an emptied and a foreign file what it is', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'ottik-check-'));
+    const file = (name: string) => join(folder, name);
+    const own = await openDatabase(file('whole.db'));
+    await loadDemo(own, TODAY, null);
+    await own.destroy();
+    const whole = readFileSync(file('whole.db'));
+    // a hole of some pages in the middle, as a disk leaves it
+    writeFileSync(file('damaged.db'), Buffer.concat([whole.subarray(0, 40_960), Buffer.alloc(whole.length - 81_920, 0x5a), whole.subarray(whole.length - 40_960)]));
+    writeFileSync(file('emptied.db'), '');
+    writeFileSync(file('foreign.db'), 'minutes of the quay '.repeat(500));
+    await expect(runCheck([file('damaged.db')])).rejects.toThrow('is broken. Stop Ottik');
+    await expect(runCheck([file('emptied.db')])).rejects.toThrow('is empty, and it was not when it was made');
+    await expect(runCheck([file('foreign.db')])).rejects.toThrow('is broken');
     rmSync(folder, { recursive: true, force: true });
   });
 });

@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -49,6 +49,15 @@ describe('a recording beside its record', () => {
       expect((await part.arrayBuffer()).byteLength).toBe(to - from + 1);
     }
     expect((await mediaReply(media, 'bytes=9000-')).status).toBe(416);
+    // RFC 9110, 9.3.2: the headers of GET and nothing else; no file is opened for it
+    const open = () => (existsSync('/proc/self/fd') ? readdirSync('/proc/self/fd').length : 0);
+    const before = open();
+    for (let i = 0; i < 50; i++) {
+      const asked = await mediaReply(media, null, true);
+      expect(asked.body).toBeNull();
+      expect(asked.headers.get('content-length')).toBe('8044');
+    }
+    expect(open()).toBeLessThan(before + 10);
     expect((await mediaReply(media, 'pages=1-2')).status).toBe(200);
   });
   it('is refused when it is none, and leaves nothing behind', async () => {

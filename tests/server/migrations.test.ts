@@ -37,6 +37,29 @@ describe('a database of an earlier shape', () => {
     expect((await checkLedger(db)).differences).toEqual([]);
     await db.destroy();
   });
+  it('keeps what an earlier Ottik kept twice, and keeps nothing twice from then on', async () => {
+    const db = await openDatabase(':memory:', '010-people-merged');
+    const run = (text: string) => sql.raw(text).execute(db);
+    await run(`INSERT INTO projects (id, name, started_on) VALUES ('p', 'Quay', '2026-01-05')`);
+    await run(`INSERT INTO people (id, name) VALUES ('ines', 'Ines')`);
+    for (const id of [1, 2]) await run(`INSERT INTO meetings (id, project_id, title, date) VALUES (${id}, 'p', 'Quay', '2026-02-0${id}')`);
+    const record = (meeting: number) => run(`INSERT INTO records (meeting_id, format, encoding, layout, bytes, sha256, brought_at, brought_by, voices) VALUES (${meeting}, 'txt', 'utf-8', '', x'00', 'same', '2026-02-01', 'ines', '{}')`);
+    const letter = () => run(`INSERT INTO letters (project_id, meeting_id, kind, subject, body, language, state, created_at, by_person, from_name, from_mail) VALUES ('p', 1, 'round-up', '', '', 'en', 'draft', '2026-02-01', 'ines', 'Ines', 'ines@x.example')`);
+    for (const meeting of [1, 2]) {
+      await record(meeting);
+      await letter();
+    }
+    await bringTo(db);
+    expect(await db.selectFrom('records').select('id').execute()).toHaveLength(2);
+    expect(await db.selectFrom('letters').select('id').execute()).toHaveLength(2);
+    await run(`INSERT INTO meetings (id, project_id, title, date) VALUES (3, 'p', 'Quay', '2026-02-03')`);
+    await expect(record(3)).rejects.toThrow('kept already');
+    await letter();
+    await expect(letter()).rejects.toThrow('UNIQUE');
+    await run("UPDATE letters SET state = 'withdrawn' WHERE id = 3");
+    await letter();
+    await db.destroy();
+  });
   it('keeps its rows when it is brought there twice', async () => {
     const db = await olderDatabase();
     await bringTo(db);

@@ -18,15 +18,14 @@ export interface DatePhrase {
 
 /** Dates of these forms are left to chrono-node's own parsers, which are known by reading them: a bundler changes their names. */
 const NUMERIC = ['2026-03-05', '5/3/2026', '2026/mar/5'];
-const numericParsers = en.GB.parsers.filter((p) =>
+const isNumeric = (p: Parser): boolean =>
   NUMERIC.some(
     (form) =>
       p
         .pattern({ option: {} } as ParsingContext)
         .exec(` ${form}`)?.[0]
         .trim() === form,
-  ),
-);
+  );
 
 /** Cheap test that a text can hold a date at all, so that most lines are never parsed. */
 const HINT = new RegExp(
@@ -68,14 +67,17 @@ class RuleParser implements Parser {
 }
 
 const readers = new Map<string, Chrono>();
+let numeric: Parser[] | null = null;
 
 /** chrono-node with Ottik's rules in front of its numeric parsers; where two matches touch, the longer one stays. */
 function readerFor(context: DateContext): Chrono {
   const key = `${context.date} ${context.next}`;
   let reader = readers.get(key);
   if (!reader) {
+    // building their expressions takes half a second, which the first page need not wait for
+    numeric ??= en.GB.parsers.filter(isNumeric);
     reader = new Chrono({
-      parsers: [...DATE_RULES.map((_, i) => new RuleParser(i, context)), ...numericParsers],
+      parsers: [...DATE_RULES.map((_, i) => new RuleParser(i, context)), ...numeric],
       refiners: [
         {
           refine: (_, results) => {

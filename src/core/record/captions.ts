@@ -79,7 +79,8 @@ function cuesOf(text: string, format: 'vtt' | 'srt', doubts: Doubt[]): Cue[] {
     if (strays++ < MOST_TOLD) {
       doubts.push({ line: words[0]!.line, message: before ? 'These words stand after a blank line and have no time of their own; they are kept with the cue before them.' : 'These words stand before the first cue; they are kept without a time.' });
     }
-    if (before) before.words.push(...words);
+    // one by one: a cue can have more lines than a call can have arguments
+    if (before) for (const w of words) before.words.push(w);
     else cues.push({ line: words[0]!.line, timing: null, words });
   };
   const numbers = (words: typeof block) => words.every((w) => /^\d+$/.test(w.text));

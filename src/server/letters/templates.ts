@@ -88,6 +88,7 @@ export async function keepTemplate(asker: Asker, db: Db, project: string, edit: 
         .map((v) => v.name)
         .join(', ')}.`,
     );
+  if (edit.series && !(await db.selectFrom('series').select('id').where('id', '=', edit.series).where('project_id', '=', project).executeTakeFirst())) throw new Refusal('bad-input', 'There is no such series in this project.');
   const values = { subject: edit.subject, body: edit.body, short: edit.short, at: new Date().toISOString(), by_person: asker.person };
   await db
     .insertInto('letter_templates')

@@ -1,5 +1,4 @@
 import { cameLate } from '../../core/gist/arrivals.ts';
-import { gistOf } from '../../core/gist/gist.ts';
 import { turnsOf } from '../../core/gist/turns.ts';
 import { shortDay } from '../../core/language/days.ts';
 import type { MinutesData, MinutesItem } from '../../core/meetings/minutes.ts';
@@ -12,6 +11,7 @@ import { attendeesOf, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
 import { projectsOf } from '../projects.ts';
 import { spokenRecord } from '../words.ts';
+import { work } from '../work/pool.ts';
 
 const NEWS = { done: 'done', progress: 'still on it', dropped: 'no longer wanted', blocked: 'waiting', moved: 'moved', reassigned: 'handed over' } as const;
 /** Everything minutes can tell of a meeting, as it stands now: what was taken, who holds it today, what the record tells. */
@@ -66,7 +66,7 @@ async function gistOfMeeting(db: Db, meeting: number, people: Awaited<ReturnType
     .map((f) => seenIn(f, longest.id))
     .filter((f) => f.record === longest.id && f.verdict === 'taken')
     .flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: 1 })));
-  const g = gistOf(longest.record, people, found);
+  const { gist: g } = await work('gist', { record: longest.record, people, found, subject: '', until: null });
   const lines = (l: 'brief' | 'usual' | 'everything') => g.summary[l].map(({ voice, text }) => ({ voice, text }));
   return {
     topics: g.topics.map((t) => ({ title: t.title, start: g.times === 'measured' ? t.start : null, seconds: t.length })),

@@ -1,15 +1,11 @@
-import { type Gist, gistOf } from '../../core/gist/gist.ts';
-import { stancesOn } from '../../core/gist/stances.ts';
-import { timeOn } from '../../core/gist/subject.ts';
-import { soFar, turnsOf } from '../../core/gist/turns.ts';
-import { contentStems, wordsOf } from '../../core/language/words.ts';
-import type { MeetingRecord } from '../../core/record/model.ts';
 import { seenIn } from '../../core/sift/twins.ts';
 import { findsOf } from '../finds.ts';
+import type { GistRead, Said } from '../gist-here.ts';
 import { openBefore } from '../ledger.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
 import { peopleOf } from '../people.ts';
 import { spokenRecord } from '../words.ts';
+import { work } from '../work/pool.ts';
 import type { PageSession } from './page.ts';
 
 export interface GistAsked {
@@ -20,21 +16,13 @@ export interface GistAsked {
   until: number | null;
 }
 
-/** What somebody said, for showing beside what was read from it. */
-export interface Said {
-  segment: number;
-  voice: string | null;
-  text: string;
-  start: number | null;
-}
-
 export interface GistShown {
   record: number;
   name: string;
-  gist: Gist;
+  gist: GistRead['gist'];
   /** words by segment */
   said: Map<number, Said>;
-  about: { subject: string; time: ReturnType<typeof timeOn>; stances: ReturnType<typeof stancesOn> } | null;
+  about: GistRead['about'];
   until: number | null;
   whole: number;
 }
@@ -49,13 +37,11 @@ export async function gistPage({ db, asker, today }: PageSession, id: number, as
   if (!row) return { meeting, open, records, shown: null };
   const people = await peopleOf(asker, db, meeting.project);
   const whole = await spokenRecord(db, row.id, people);
-  const part: MeetingRecord = asked.until === null ? whole : soFar(whole, { seconds: asked.until });
   const found = (await findsOf(asker, db, meeting.id))
     .map((f) => seenIn(f, row.id))
     .filter((f) => f.record === row.id && f.verdict !== 'passed')
     .flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: f.verdict === 'taken' ? 1 : f.confidence })));
-  const talk = turnsOf(part);
-  const subject = asked.about.trim().slice(0, 200);
+  const read = await work('gist', { record: whole, people, found, subject: asked.about.trim().slice(0, 200), until: asked.until });
   return {
     meeting,
     open,
@@ -63,11 +49,11 @@ export async function gistPage({ db, asker, today }: PageSession, id: number, as
     shown: {
       record: row.id,
       name: records.find((r) => r.id === row.id)!.name,
-      gist: gistOf(part, people, found),
-      said: new Map(talk.turns.map((t) => [t.segment, { segment: t.segment, voice: t.voice, text: t.text, start: talk.times === 'measured' ? t.start : null }])),
-      about: subject ? { subject, time: timeOn(talk, subject), stances: stancesOn(talk, new Set(contentStems(wordsOf(subject)))) } : null,
+      gist: read.gist,
+      said: new Map(read.said.map((x) => [x.segment, x])),
+      about: read.about,
       until: asked.until,
-      whole: turnsOf(whole).length,
+      whole: read.whole,
     },
   };
 }

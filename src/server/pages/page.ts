@@ -1,4 +1,5 @@
 import type { APIContext } from 'astro';
+import { RecordError } from '../../core/record/model.ts';
 import type { Asker } from '../asker.ts';
 import { today } from '../clock.ts';
 import type { Db } from '../database.ts';
@@ -28,8 +29,9 @@ export async function tryPage<T>(context: Pick<APIContext, 'cookies'> & { respon
   try {
     return { ok: true, data: await load({ db, asker, project: current, today: today() }), frame };
   } catch (error) {
-    if (!(error instanceof Refusal)) throw error;
-    context.response.status = error.status;
+    // a record may take longer to read than it is given, or no longer be readable
+    if (!(error instanceof Refusal || error instanceof RecordError)) throw error;
+    context.response.status = error instanceof Refusal ? error.status : 422;
     return { ok: false, message: error.message, advice: error.advice, frame };
   }
 }

@@ -1,6 +1,8 @@
 import type { EventKind } from '../../core/ledger/events.ts';
 import type { Segment } from '../../core/record/model.ts';
 import { seenIn } from '../../core/sift/twins.ts';
+import { type Asker, mustSee } from '../asker.ts';
+import type { Db } from '../database.ts';
 import type { KeptFind } from '../finds.ts';
 import { findsOf, siftWhatWaits } from '../finds.ts';
 import { type Keeping, keepingOf } from '../keeping.ts';
@@ -29,8 +31,8 @@ export interface SiftProps {
   record: {
     id: number;
     captions: boolean;
-    /** with the names people are known by */
-    segments: Segment[];
+    /** with the names people are known by; null where there are so many that they come after the page, see {@link recordShown} */
+    segments: Segment[] | null;
     /** the record's own names, with whom they were taken for */
     voices: Voice[];
     /** by segment: the record's own name, where another one is shown */
@@ -96,7 +98,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
     records,
     view: {
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
-      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...shownVoices(record.segments, (await spokenRecord(db, row.id, people)).segments), voices: voicesOf(record, JSON.parse(row.voices) as Record<string, string>), media: await mediaOf(asker, db, row.id) },
+      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...(record.segments.length > WITH_THE_PAGE ? { segments: null, under: {} } : await recordShown(asker, db, row.id)), voices: voicesOf(record, JSON.parse(row.voices) as Record<string, string>), media: await mediaOf(asker, db, row.id) },
       finds,
       people: choicesOf(people, asker),
       open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
@@ -105,6 +107,22 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
       keeping: await keepingOf(asker, db, row.id),
     },
   };
+}
+
+/** So many segments come with the page: three hours of talk. */
+const WITH_THE_PAGE = 6_000;
+
+/** The words of one record, with the names of the people who speak. */
+export async function recordShown(asker: Asker, db: Db, id: number): Promise<{ segments: Segment[]; under: Record<number, string> }> {
+  const row = await db
+    .selectFrom('records as r')
+    .innerJoin('meetings as m', 'm.id', 'r.meeting_id')
+    .select('m.project_id as project')
+    .where('r.id', '=', Number.isInteger(id) ? id : -1)
+    .executeTakeFirst();
+  mustSee(asker, row?.project, 'record');
+  const people = await peopleOf(asker, db, row!.project);
+  return shownVoices((await recordWords(db, id)).segments, (await spokenRecord(db, id, people)).segments);
 }
 
 /** Segments with the names of the people who speak, but where the record's own name is part of that already. */

@@ -1,5 +1,6 @@
 import { readImport } from '../../core/ledger/bring-in.ts';
 import type { CloseReading, SiftInput } from '../../core/sift/reading.ts';
+import { type GistAskedFor, gistHere } from '../gist-here.ts';
 import { importTable } from '../import-table.ts';
 import { type AskedMail, answerIn, type MailInside, openMail } from '../letters/mail-inside.ts';
 import { readRecordFile } from '../record-files.ts';
@@ -12,6 +13,7 @@ import { siftHere } from '../sifting-here.ts';
 export const TASKS = {
   record: (file: { bytes: Uint8Array; fileName: string | null; format: Parameters<typeof readRecordFile>[2]; as: string | null }) => readRecordFile(file.bytes, file.fileName, file.format, file.as),
   sift: async ({ input, close }: { input: SiftInput; close: CloseReading | null }) => siftHere(input, close),
+  gist: async (asked: GistAskedFor) => gistHere(asked),
   mail: ({ raw }: { raw: Uint8Array }): Promise<MailInside> => openMail(raw),
   table: async ({ text }: { text: string }) => importTable(text),
   importing: async ({ rows, columns, people, known, today }: { rows: Parameters<typeof readImport>[0]; columns: Parameters<typeof readImport>[1]; people: Parameters<typeof readImport>[2]; known: Parameters<typeof readImport>[3]; today: string }) => readImport(rows, columns, people, known, today, 0),

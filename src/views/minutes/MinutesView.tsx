@@ -43,6 +43,8 @@ export default function MinutesView({ meeting, state: given, people, today, audi
     extensions: [StarterKit.configure({ heading: { levels: [2, 3] }, blockquote: false, code: false, codeBlock: false, horizontalRule: false, strike: false, link: false, underline: false }), PartNode],
     content: given.draft,
     immediatelyRender: false,
+    // its few rules stand in minutes.css: a page runs no styles that it does not name
+    injectCSS: false,
     editorProps: { attributes: { class: 'writing', 'aria-label': 'Minutes', role: 'textbox', 'aria-multiline': 'true' } },
     onUpdate: ({ editor: e }) => {
       setUnkept(true);

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import type { Segment } from '../../core/record/model.ts';
 import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
 import { Foot } from '../parts/Foot.tsx';
@@ -24,7 +25,9 @@ const NEAR_THE_END = 1600;
 /** So long a scroll to a find takes at most, in milliseconds. */
 const ON_THE_WAY = 900;
 
-export default function SiftView(props: SiftProps) {
+export type WholeRecord = SiftProps['record'] & { segments: Segment[] };
+
+export default function SiftView(props: Omit<SiftProps, 'record'> & { record: WholeRecord }) {
   const { meeting, record, open, today, keeping } = props;
   const [current, setCurrent] = useState<number | null>(() => [...props.finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id).find((f) => f.verdict === 'open')?.id ?? null);
   const [field, setField] = useState<Field>(null);

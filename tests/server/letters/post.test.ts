@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { sql } from 'kysely';
 import { simpleParser } from 'mailparser';
 import nodemailer from 'nodemailer';
 import type { SMTPServer } from 'smtp-server';
@@ -212,6 +213,55 @@ describe('the queue', () => {
     };
     await deliverDue(db, { ...carriers, mail: away }, at(0));
     expect(knocks).toBe(1);
+  });
+  it('lets a server take the time it may take (RFC 5321, 4.5.3.2), and sends to it once', async () => {
+    const taken: string[] = [];
+    const slow = createServer((socket) => {
+      let inside = false;
+      let text = '';
+      const say = (line: string, after = 0) => setTimeout(() => socket.write(`${line}\r\n`), after);
+      say('220 slow.example', 1500);
+      socket.on('error', () => undefined);
+      socket.on('data', (chunk) => {
+        text += chunk.toString();
+        if (inside) {
+          if (!text.includes('\r\n.\r\n')) return;
+          taken.push(text);
+          inside = false;
+          say('250 taken', 2600);
+        } else if (/^DATA/im.test(text)) {
+          inside = true;
+          say('354 go on');
+        } else say('250 slow.example');
+        if (!inside || taken.length === 0) text = '';
+      });
+    });
+    const port = await new Promise<number>((done) => slow.listen(0, '127.0.0.1', () => done((slow.address() as { port: number }).port)));
+    const id = await one();
+    expect(await deliverDue(db, { ...carriers, mail: smtpMailer({ host: '127.0.0.1', port }) }, at(0), id)).toBe(1);
+    expect(taken).toHaveLength(1);
+    expect((await state(id)).state).toBe('sent');
+    slow.close();
+  });
+  it('tells that a letter has gone which could not be written down, and does not send it again', async () => {
+    const id = await one();
+    let went = 0;
+    const last: Mailer = {
+      send: async () => {
+        went++;
+        await sql`PRAGMA query_only = 1`.execute(db);
+      },
+    };
+    await expect(deliverDue(db, { ...carriers, mail: last }, at(0), id)).rejects.toThrow('The letter has gone, and that could not be written down');
+    await sql`PRAGMA query_only = 0`.execute(db);
+    expect(await deliverDue(db, { ...carriers, mail: last }, at(1), id)).toBe(0);
+    expect(await state(id)).toMatchObject({ state: 'sent' });
+    expect(went).toBe(1);
+  });
+  it('holds nothing when the clock is set back', async () => {
+    const id = await one();
+    expect(await deliverDue(db, carriers, at(-1), id)).toBe(0);
+    expect(await deliverDue(db, carriers, at(-24 * 60), id)).toBe(1);
   });
   it('posts the short form to the channel over HTTP', async () => {
     const channel = new Channel();

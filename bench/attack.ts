@@ -35,7 +35,9 @@ function highest(pid: number): number | null {
 async function waitedFor(url: string, readers: number, meanwhile: () => Promise<unknown>): Promise<{ slowest: number; p95: number; all: number }> {
   let over = false;
   const times: number[] = [];
-  const reader = async () => {
+  const reader = async (_: unknown, i: number) => {
+    // readers do not come in the same millisecond
+    await new Promise((go) => setTimeout(go, (i * 1000) / readers));
     while (!over) {
       times.push(await timed(() => fetch(url).then((r) => r.text())));
       await new Promise((go) => setTimeout(go, 100));
@@ -73,6 +75,8 @@ export async function underAttack(): Promise<Row[]> {
     const attacked = await waitedFor(`${url}/people`, 1, send);
     mailer.close();
     const calm = await waitedFor(`${url}/people`, 1, () => new Promise((go) => setTimeout(go, 3000)));
+    // the first pages of a fresh process are slow of themselves, whatever goes on beside them
+    await waitedFor(`${url}/ledger`, 10, () => new Promise((go) => setTimeout(go, 4000)));
     const quiet = await waitedFor(`${url}/ledger`, 50, () => new Promise((go) => setTimeout(go, 4000)));
     const keep = JSON.stringify({ project: PROJECT, meeting: null, series: null, title: 'An hour', date: '2026-03-05', author: null, voices: {} });
     const busy = await waitedFor(`${url}/ledger`, 50, () => fetch(`${url}/api/records`, { method: 'POST', body: asForm(Buffer.from(hour()), 'hour.txt', { keep }) }).then((r) => r.text()));

@@ -15,12 +15,12 @@ export default defineConfig({
   adapter: node({ mode: 'standalone' }),
   integrations: [react(), threads],
   server: { port: Number(process.env.PORT ?? 4324), host: '127.0.0.1' },
-  // the endpoints check the origin themselves, against the host name that was asked for (src/server/http.ts)
+  // the endpoints check the origin themselves, against the host name that was asked for (src/server/web/requests.ts)
   security: { checkOrigin: false },
   // white space between words and links is kept as it is written
   compressHTML: false,
   devToolbar: { enabled: false },
-  // pages name the scripts and styles they may run by their hashes; src/server/hosts.ts adds what holds for everything else
+  // pages name the scripts and styles they may run by their hashes; src/server/web/hosts.ts adds what holds for everything else
   experimental: { csp: true },
   vite: { plugins: [tailwindcss()], ssr: { external: ['better-sqlite3', 'piscina'] } },
 });

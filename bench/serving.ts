@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Sqlite from 'better-sqlite3';
 import { loadDemo } from '../demo/load.ts';
-import { openDatabase } from '../src/server/database.ts';
+import { openDatabase } from '../src/server/store/database.ts';
 import { median } from './speed.ts';
 
 type Row = [string, string, string, string];

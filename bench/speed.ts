@@ -5,7 +5,7 @@ import type { SiftModels } from '../src/core/sift/models.ts';
 import type { CloseReading, OpenCommitment, SiftInput } from '../src/core/sift/reading.ts';
 import { sift } from '../src/core/sift/sift.ts';
 import weights from '../src/core/sift/weights/quick.json' with { type: 'json' };
-import { startCloseReader } from '../src/server/close-reader/close-reader.ts';
+import { startCloseReader } from '../src/server/sift/close-reader/close-reader.ts';
 import { type Annotated, annotatedMeetings } from './meetings.ts';
 
 type Row = [string, string, string, string];

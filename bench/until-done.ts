@@ -2,15 +2,15 @@ import { rmSync } from 'node:fs';
 import { dirname } from 'node:path';
 import Sqlite from 'better-sqlite3';
 import { answers, readQuery } from '../src/core/ledger/query.ts';
-import { askerFor } from '../src/server/asker.ts';
-import { openDatabase } from '../src/server/database.ts';
-import { ledgerRows } from '../src/server/ledger.ts';
+import { ledgerRows } from '../src/server/ledger/commitments.ts';
 import { planOf } from '../src/server/letters/plan.ts';
 import { dayPage } from '../src/server/pages/day.ts';
 import { ledgerPage } from '../src/server/pages/ledger.ts';
 import { personPage } from '../src/server/pages/person.ts';
 import { projectPage } from '../src/server/pages/project.ts';
 import { weavePage } from '../src/server/pages/weave.ts';
+import { askerFor } from '../src/server/people/asker.ts';
+import { openDatabase } from '../src/server/store/database.ts';
 import { medianOf } from './serving.ts';
 import { BENCH_TODAY, makeWorkspace } from './workspace.ts';
 

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Sqlite from 'better-sqlite3';
 import { addDays } from '../src/core/dates/calendar.ts';
-import { openDatabase } from '../src/server/database.ts';
+import { openDatabase } from '../src/server/store/database.ts';
 
 export const BENCH_TODAY = '2026-03-05';
 

@@ -1,9 +1,7 @@
 import nodemailer from 'nodemailer';
 import { addDays, weekday } from '../src/core/dates/calendar.ts';
 import type { PlannedLetter } from '../src/core/letters/plan.ts';
-import type { Asker } from '../src/server/asker.ts';
-import { changeCommitment } from '../src/server/changes.ts';
-import type { Db } from '../src/server/database.ts';
+import { changeCommitment } from '../src/server/ledger/changes.ts';
 import { tell } from '../src/server/letters/answer-page.ts';
 import { receiveMail } from '../src/server/letters/inbound.ts';
 import type { Letter } from '../src/server/letters/letters.ts';
@@ -11,6 +9,8 @@ import { answerPath } from '../src/server/letters/links.ts';
 import { writeLetter } from '../src/server/letters/plan.ts';
 import { type Carriers, sendLetter } from '../src/server/letters/queue.ts';
 import { repliesOf, takeAnswer } from '../src/server/letters/replies.ts';
+import type { Asker } from '../src/server/people/asker.ts';
+import type { Db } from '../src/server/store/database.ts';
 import { type DemoLetter, LETTERS } from './letters.ts';
 
 interface World {

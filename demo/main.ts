@@ -1,6 +1,6 @@
 import { rmSync } from 'node:fs';
-import { today } from '../src/server/clock.ts';
-import { openDatabase } from '../src/server/database.ts';
+import { today } from '../src/server/store/clock.ts';
+import { openDatabase } from '../src/server/store/database.ts';
 import { PostOffice } from '../standins/mail/post-office.ts';
 import { isEmpty, loadDemo, storyDay } from './load.ts';
 import { PEOPLE } from './people.ts';

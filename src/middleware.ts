@@ -1,6 +1,6 @@
 import { defineMiddleware } from 'astro:middleware';
-import { database, databaseTrouble } from './server/database.ts';
-import { contentPolicy, isOurs, SECURITY } from './server/hosts.ts';
+import { database, databaseTrouble } from './server/store/database.ts';
+import { contentPolicy, isOurs, SECURITY } from './server/web/hosts.ts';
 
 let asked = false;
 
@@ -20,7 +20,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   if (!asked && response.ok) {
     asked = true;
     // what goes on beside the pages begins once the first one is answered, which does not wait for it
-    setTimeout(() => void Promise.all([import('./server/background.ts'), database()]).then(([background, db]) => background.startBackground(db)), 50);
+    setTimeout(() => void Promise.all([import('./server/web/background.ts'), database()]).then(([background, db]) => background.startBackground(db)), 50);
   }
   return secured(response);
 });

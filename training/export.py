@@ -1,6 +1,6 @@
 """Writes the trained close reader as the files Ottik ships.
 
-    python training/export.py OUT src/server/close-reader/model
+    python training/export.py OUT src/server/sift/close-reader/model
 
 From OUT/reader.pt (see train.py) come:
   vocabulary.txt   the word pieces that are kept, one a line: those written in the letters, digits and signs of western

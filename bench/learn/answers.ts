@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import type { SiftModels } from '../../src/core/sift/models.ts';
 import type { CloseReading, Settled } from '../../src/core/sift/reading.ts';
-import { startCloseReader } from '../../src/server/close-reader/close-reader.ts';
+import { startCloseReader } from '../../src/server/sift/close-reader/close-reader.ts';
 import type { Annotated } from '../meetings.ts';
 
 const Row = z.array(z.number());

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { sql } from 'kysely';
-import { checkLedger } from '../server/check.ts';
-import { type Db, databaseTrouble, openDatabase } from '../server/database.ts';
+import { checkLedger } from '../server/ledger/check.ts';
+import { type Db, databaseTrouble, openDatabase } from '../server/store/database.ts';
 
 /** `ottik check`: proves over a whole database that every commitment stands as its events say. Gives the exit code. */
 export async function runCheck(argv: string[]): Promise<number> {

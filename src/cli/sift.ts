@@ -9,8 +9,8 @@ import { readRecord } from '../core/record/read.ts';
 import type { Find, Finds } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
 import { inOneLine } from '../core/sift/wording.ts';
-import { readRecordFile } from '../server/record-files.ts';
-import { closeReading, siftClosely, siftRecord } from '../server/sifting.ts';
+import { closeReading, siftClosely, siftRecord } from '../server/sift/run.ts';
+import { readRecordFile } from '../server/work/record-files.ts';
 
 const date = z.string().refine(isIsoDate, 'is not a date like 2026-03-05');
 

@@ -1,10 +1,11 @@
 import type { APIRoute } from 'astro';
 import { answers, readQuery } from '../core/ledger/query.ts';
-import { today } from '../server/clock.ts';
-import { currentProject, refusalReply, session } from '../server/http.ts';
-import { ledgerRows } from '../server/ledger.ts';
-import { isLedgerFormat, LEDGER_FORMATS, ledgerFile } from '../server/ledger-files.ts';
+import { ledgerRows } from '../server/ledger/commitments.ts';
+import { isLedgerFormat, LEDGER_FORMATS, ledgerFile } from '../server/ledger/files.ts';
+import { currentProject, session } from '../server/people/session.ts';
 import { Refusal } from '../server/refusal.ts';
+import { today } from '../server/store/clock.ts';
+import { refusalReply } from '../server/web/requests.ts';
 
 /** The Ledger as a file; `?q=` takes what the filter of the page takes. */
 export const GET: APIRoute = async (context) => {

@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { type Browser, type BrowserContextOptions, chromium, type Page } from 'playwright-core';
 import { loadDemo } from '../../demo/load.ts';
 import { PEOPLE } from '../../demo/people.ts';
-import { openDatabase } from '../../src/server/database.ts';
+import { openDatabase } from '../../src/server/store/database.ts';
 import { PostOffice } from '../../standins/mail/post-office.ts';
 
 export const TODAY = '2026-03-05';

@@ -1,13 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/asker.ts';
-import { changeCommitment, enterCommitment } from '../../src/server/changes.ts';
-import type { Db } from '../../src/server/database.ts';
-import { contentPolicy, isOurs, SECURITY } from '../../src/server/hosts.ts';
+import { changeCommitment, enterCommitment } from '../../src/server/ledger/changes.ts';
+import { sendToProject } from '../../src/server/ledger/merging.ts';
 import { fillTemplate, keepTemplate } from '../../src/server/letters/templates.ts';
-import { sendToProject } from '../../src/server/merging.ts';
 import { recordShown, siftPage } from '../../src/server/pages/sift.ts';
-import { peopleOf } from '../../src/server/people.ts';
-import { keepRecord } from '../../src/server/records.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { peopleOf } from '../../src/server/people/people.ts';
+import { keepRecord } from '../../src/server/records/bringing-in.ts';
+import type { Db } from '../../src/server/store/database.ts';
+import { contentPolicy, isOurs, SECURITY } from '../../src/server/web/hosts.ts';
 import { bytes, demoWorld, TODAY } from './world.ts';
 
 const P = 'quiet-crossing';
@@ -25,15 +25,15 @@ const talk = (n: number) => bytes(`Ines Falk: I will send list ${n} to Ruth by F
 describe('ids belong to the project they are sent for', () => {
   it('of whoever wrote or spoke in a record; nothing of it is kept', async () => {
     const before = await db.selectFrom('meetings').select('id').execute();
-    await expect(keepRecord(asker, db, { ...keep, author: 'stranger' }, talk(1), TODAY)).rejects.toThrow('Nobody in this project is called “stranger”');
-    await expect(keepRecord(asker, db, { ...keep, voices: { 'Ines Falk': { person: 'stranger', name: null } } }, talk(1), TODAY)).rejects.toThrow('Nobody in this project');
+    await expect(keepRecord(asker, db, { ...keep, author: 'stranger' }, talk(1), TODAY)).rejects.toThrow('Nobody here is called “stranger”');
+    await expect(keepRecord(asker, db, { ...keep, voices: { 'Ines Falk': { person: 'stranger', name: null } } }, talk(1), TODAY)).rejects.toThrow('Nobody here is called');
     await expect(keepRecord(asker, db, { ...keep, series: 'no-series' }, talk(1), TODAY)).rejects.toThrow('no such series');
     expect(await db.selectFrom('meetings').select('id').execute()).toEqual(before);
   });
   it('of an owner, of a series with a wording of its own', async () => {
-    await expect(enterCommitment(asker, db, P, { text: 'Count the ropes', owner: ['stranger'], due: null }, TODAY)).rejects.toThrow('Nobody in this project');
+    await expect(enterCommitment(asker, db, P, { text: 'Count the ropes', owner: ['stranger'], due: null }, TODAY)).rejects.toThrow('Nobody here is called');
     const { id } = await db.selectFrom('commitments').select('id').where('project_id', '=', P).where('state', '=', 'open').executeTakeFirstOrThrow();
-    await expect(changeCommitment(asker, db, id, { do: 'hand over', owner: ['stranger'] }, TODAY)).rejects.toThrow('Nobody in this project');
+    await expect(changeCommitment(asker, db, id, { do: 'hand over', owner: ['stranger'] }, TODAY)).rejects.toThrow('Nobody here is called');
     await expect(keepTemplate(asker, db, P, { series: 'no-series', kind: 'overdue', language: 'en', subject: 'Late', body: 'Late', short: 'Late' })).rejects.toThrow('no such series');
   });
   it('and whoever holds what is sent to another project goes along with it', async () => {

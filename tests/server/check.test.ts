@@ -5,10 +5,10 @@ import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { loadDemo } from '../../demo/load.ts';
 import { runCheck } from '../../src/cli/check.ts';
-import type { Asker } from '../../src/server/asker.ts';
-import { type Change, changeCommitment, undoChange } from '../../src/server/changes.ts';
-import { checkLedger } from '../../src/server/check.ts';
-import { type Db, openDatabase } from '../../src/server/database.ts';
+import { type Change, changeCommitment, undoChange } from '../../src/server/ledger/changes.ts';
+import { checkLedger } from '../../src/server/ledger/check.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { type Db, openDatabase } from '../../src/server/store/database.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 let db: Db;

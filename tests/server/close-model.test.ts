@@ -4,11 +4,11 @@ import { join } from 'node:path';
 import { afterAll, afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readRecord } from '../../src/core/record/read.ts';
 import type { SiftInput } from '../../src/core/sift/reading.ts';
-import { startCloseReader } from '../../src/server/close-reader/close-reader.ts';
-import { loadModel } from '../../src/server/close-reader/model.ts';
-import { closeReading, siftClosely } from '../../src/server/sifting.ts';
+import { startCloseReader } from '../../src/server/sift/close-reader/close-reader.ts';
+import { loadModel } from '../../src/server/sift/close-reader/model.ts';
+import { closeReading, siftClosely } from '../../src/server/sift/run.ts';
 
-const SHIPPED = join(import.meta.dirname, '../../src/server/close-reader/model');
+const SHIPPED = join(import.meta.dirname, '../../src/server/sift/close-reader/model');
 const people = ['Ines Falk', 'Bram Osei', 'Ruth Adair'].map((name) => ({ id: name.split(' ')[0]!.toLowerCase(), name, aliases: [], role: '' }));
 const input = (text: string, open: SiftInput['open'] = []): SiftInput => ({ record: readRecord(text, 'txt'), people, meeting: { date: '2026-03-05', next: '2026-03-12', present: people.map((p) => p.id), author: null }, open });
 const CALL = 'Ines: Bram, can you send the signed weights of the engine to Ruth by Friday?\nBram: Yes, I will.\nRuth: Thank you.\nInes: And the fire plan?\nRuth: The fire plan went to the inspectorate yesterday, it is done.\nInes: Good.';

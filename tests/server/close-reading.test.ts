@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Find } from '../../src/core/sift/find.ts';
-import type { Asker } from '../../src/server/asker.ts';
-import { readingOf } from '../../src/server/close-reading.ts';
-import type { Db } from '../../src/server/database.ts';
-import { findsOf, type KeptFind, keepFinds } from '../../src/server/finds.ts';
-import { passFind, reopenFind, takeFind } from '../../src/server/judging.ts';
-import { meetingRows } from '../../src/server/meetings.ts';
+import { meetingRows } from '../../src/server/meetings/meetings.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { readingOf } from '../../src/server/sift/close-reading.ts';
+import { findsOf, type KeptFind, keepFinds } from '../../src/server/sift/finds.ts';
+import { passFind, reopenFind, takeFind } from '../../src/server/sift/judging.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { demoWorld } from './world.ts';
 
 let db: Db;

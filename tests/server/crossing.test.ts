@@ -1,15 +1,15 @@
 import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Asker, askerFor } from '../../src/server/asker.ts';
-import { changeCommitment, undoChange } from '../../src/server/changes.ts';
-import { type Db, openDatabase } from '../../src/server/database.ts';
-import { findsOf } from '../../src/server/finds.ts';
-import { markFind, passFind, reopenFind, takeFind } from '../../src/server/judging.ts';
-import { ledgerRows } from '../../src/server/ledger.ts';
-import { meetingRows, waitingMeetings } from '../../src/server/meetings.ts';
-import { keepRecord, previewRecord } from '../../src/server/records.ts';
-import { trailOf } from '../../src/server/trail.ts';
-import { recordWords } from '../../src/server/words.ts';
+import { changeCommitment, undoChange } from '../../src/server/ledger/changes.ts';
+import { ledgerRows } from '../../src/server/ledger/commitments.ts';
+import { trailOf } from '../../src/server/ledger/trail.ts';
+import { meetingRows, waitingMeetings } from '../../src/server/meetings/meetings.ts';
+import { type Asker, askerFor } from '../../src/server/people/asker.ts';
+import { keepRecord, previewRecord } from '../../src/server/records/bringing-in.ts';
+import { findsOf } from '../../src/server/sift/finds.ts';
+import { markFind, passFind, reopenFind, takeFind } from '../../src/server/sift/judging.ts';
+import { type Db, openDatabase } from '../../src/server/store/database.ts';
+import { recordWords } from '../../src/server/store/segments.ts';
 import { bytes, demoWorld, TODAY } from './world.ts';
 
 let db: Db;

@@ -1,7 +1,7 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { loadDemo, storyDay } from '../../demo/load.ts';
 import { weekday } from '../../src/core/dates/calendar.ts';
-import { type Db, openDatabase } from '../../src/server/database.ts';
+import { type Db, openDatabase } from '../../src/server/store/database.ts';
 
 describe('the demo', () => {
   let db: Db;

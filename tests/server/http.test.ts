@@ -1,12 +1,14 @@
 import type { APIContext } from 'astro';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
-import { currentProject, endpoint, log, mustComeFromHere, openEndpoint, recordForm, refusalReply } from '../../src/server/http.ts';
+import { currentProject } from '../../src/server/people/session.ts';
 import { Refusal } from '../../src/server/refusal.ts';
+import { log } from '../../src/server/store/log.ts';
+import { endpoint, mustComeFromHere, openEndpoint, recordForm, refusalReply } from '../../src/server/web/requests.ts';
 import { demoWorld } from './world.ts';
 
-vi.mock('../../src/server/database.ts', async (original) => {
-  const real = await original<typeof import('../../src/server/database.ts')>();
+vi.mock('../../src/server/store/database.ts', async (original) => {
+  const real = await original<typeof import('../../src/server/store/database.ts')>();
   let world: ReturnType<typeof demoWorld> | null = null;
   return {
     ...real,

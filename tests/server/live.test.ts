@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/asker.ts';
-import { changeCommitment } from '../../src/server/changes.ts';
-import type { Db } from '../../src/server/database.ts';
-import { ledgerRows, undoEvent } from '../../src/server/ledger.ts';
-import { changesAsTheyCome, ledgerSince, ledgerStamp } from '../../src/server/live.ts';
+import { changeCommitment } from '../../src/server/ledger/changes.ts';
+import { ledgerRows, undoEvent } from '../../src/server/ledger/commitments.ts';
+import { ledgerSince, ledgerStamp } from '../../src/server/ledger/live.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import type { Db } from '../../src/server/store/database.ts';
+import { changesAsTheyCome } from '../../src/server/store/live.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 const P = 'quiet-crossing';

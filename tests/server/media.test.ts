@@ -2,10 +2,10 @@ import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/asker.ts';
-import type { Db } from '../../src/server/database.ts';
-import { changeKeeping } from '../../src/server/keeping.ts';
-import { attachMedia, detachMedia, mediaOf, mediaReply, mediaType } from '../../src/server/media.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { attachMedia, detachMedia, mediaOf, mediaReply, mediaType } from '../../src/server/records/media.ts';
+import { changeKeeping } from '../../src/server/records/retention.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { silence } from '../silence.ts';
 import { demoWorld, TODAY } from './world.ts';
 

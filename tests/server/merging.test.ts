@@ -1,12 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/asker.ts';
-import { changeCommitment, enterCommitment, undoMany } from '../../src/server/changes.ts';
-import { checkLedger } from '../../src/server/check.ts';
-import type { Db } from '../../src/server/database.ts';
-import { type LedgerRow, ledgerCounts, ledgerRows } from '../../src/server/ledger.ts';
-import { duplicatesOf, mergeCommitments, sayTheyDiffer, sendToProject, splitCommitment } from '../../src/server/merging.ts';
+import { changeCommitment, enterCommitment, undoMany } from '../../src/server/ledger/changes.ts';
+import { checkLedger } from '../../src/server/ledger/check.ts';
+import { type LedgerRow, ledgerCounts, ledgerRows } from '../../src/server/ledger/commitments.ts';
+import { duplicatesOf, mergeCommitments, sayTheyDiffer, sendToProject, splitCommitment } from '../../src/server/ledger/merging.ts';
+import { trailOf } from '../../src/server/ledger/trail.ts';
 import { ledgerPage } from '../../src/server/pages/ledger.ts';
-import { trailOf } from '../../src/server/trail.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 let db: Db;

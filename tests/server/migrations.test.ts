@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { describe, expect, it } from 'vitest';
-import { checkLedger } from '../../src/server/check.ts';
-import { bringTo, type Db, openDatabase } from '../../src/server/database.ts';
+import { checkLedger } from '../../src/server/ledger/check.ts';
+import { bringTo, type Db, openDatabase } from '../../src/server/store/database.ts';
 
 /** A database as it was before merged commitments had a state of their own: two merged away, one of them reopened and dropped, one plainly dropped. */
 async function olderDatabase(): Promise<Db> {

@@ -1,11 +1,11 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { draftOf } from '../../src/core/meetings/minutes.ts';
-import type { Asker } from '../../src/server/asker.ts';
-import { changeCommitment } from '../../src/server/changes.ts';
-import type { Db } from '../../src/server/database.ts';
-import { meetingRows } from '../../src/server/meetings.ts';
-import { changeMinutes, minutesFile, minutesOf } from '../../src/server/minutes/minutes.ts';
+import { changeCommitment } from '../../src/server/ledger/changes.ts';
+import { meetingRows } from '../../src/server/meetings/meetings.ts';
+import { changeMinutes, minutesFile, minutesOf } from '../../src/server/meetings/minutes/minutes.ts';
 import { minutesPage } from '../../src/server/pages/minutes.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 let db: Db;

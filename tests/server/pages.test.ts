@@ -1,9 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { fillDays } from '../../demo/load.ts';
-import type { Asker } from '../../src/server/asker.ts';
-import type { Db } from '../../src/server/database.ts';
 import { roundUpsFor } from '../../src/server/letters/round-up.ts';
-import { attendeesOf, meetingRow, meetingRows, seriesRows } from '../../src/server/meetings.ts';
+import { attendeesOf, meetingRow, meetingRows, seriesRows } from '../../src/server/meetings/meetings.ts';
 import { bringInPage } from '../../src/server/pages/bring-in.ts';
 import { dayPage } from '../../src/server/pages/day.ts';
 import { followUpPage } from '../../src/server/pages/follow-up.ts';
@@ -15,9 +13,11 @@ import { postPage } from '../../src/server/pages/post.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
 import { trailPage } from '../../src/server/pages/trail.ts';
 import { weavePage } from '../../src/server/pages/weave.ts';
-import { addPerson, peopleOf } from '../../src/server/people.ts';
-import { projectsOf } from '../../src/server/projects.ts';
-import { keepRecord, nextSitting } from '../../src/server/records.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { addPerson, peopleOf } from '../../src/server/people/people.ts';
+import { projectsOf } from '../../src/server/people/projects.ts';
+import { keepRecord, nextSitting } from '../../src/server/records/bringing-in.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { bytes, demoWorld, TODAY } from './world.ts';
 
 let db: Db;

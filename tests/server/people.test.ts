@@ -1,13 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/asker.ts';
-import { checkLedger } from '../../src/server/check.ts';
-import type { Db } from '../../src/server/database.ts';
-import { findsOf } from '../../src/server/finds.ts';
-import { reopenFind, takeFind } from '../../src/server/judging.ts';
-import { ledgerRows } from '../../src/server/ledger.ts';
-import { meetingRows } from '../../src/server/meetings.ts';
-import { mergePeople, partPeople, putBack, removePerson } from '../../src/server/merging-people.ts';
-import { addPerson, peopleOf } from '../../src/server/people.ts';
+import { checkLedger } from '../../src/server/ledger/check.ts';
+import { ledgerRows } from '../../src/server/ledger/commitments.ts';
+import { meetingRows } from '../../src/server/meetings/meetings.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { mergePeople, partPeople, putBack, removePerson } from '../../src/server/people/merging.ts';
+import { addPerson, peopleOf } from '../../src/server/people/people.ts';
+import { findsOf } from '../../src/server/sift/finds.ts';
+import { reopenFind, takeFind } from '../../src/server/sift/judging.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { demoWorld } from './world.ts';
 
 const P = 'quiet-crossing';

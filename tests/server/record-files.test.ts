@@ -2,7 +2,7 @@ import { deflateRawSync } from 'node:zlib';
 import { Document, HeadingLevel, Packer, Paragraph, Table, TableCell, TableRow } from 'docx';
 import { describe, expect, it } from 'vitest';
 import { RecordError } from '../../src/core/record/model.ts';
-import { readRecordFile } from '../../src/server/record-files.ts';
+import { readRecordFile } from '../../src/server/work/record-files.ts';
 import { bytes } from './world.ts';
 
 const word = async (children: (Paragraph | Table)[]) => new Uint8Array(await Packer.toBuffer(new Document({ sections: [{ children }] })));

@@ -1,11 +1,11 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/asker.ts';
-import type { Db } from '../../src/server/database.ts';
-import { findsOf, type KeptFind, keepFinds } from '../../src/server/finds.ts';
-import { passFind, reopenFind, takeFind } from '../../src/server/judging.ts';
-import { ledgerRows } from '../../src/server/ledger.ts';
-import { meetingRows } from '../../src/server/meetings.ts';
-import { reshapeFind } from '../../src/server/reshape.ts';
+import { ledgerRows } from '../../src/server/ledger/commitments.ts';
+import { meetingRows } from '../../src/server/meetings/meetings.ts';
+import type { Asker } from '../../src/server/people/asker.ts';
+import { findsOf, type KeptFind, keepFinds } from '../../src/server/sift/finds.ts';
+import { passFind, reopenFind, takeFind } from '../../src/server/sift/judging.ts';
+import { reshapeFind } from '../../src/server/sift/reshaping.ts';
+import type { Db } from '../../src/server/store/database.ts';
 import { demoWorld } from './world.ts';
 
 let db: Db;

@@ -1,6 +1,6 @@
 import { loadDemo } from '../../demo/load.ts';
-import { type Asker, askerFor } from '../../src/server/asker.ts';
-import { type Db, openDatabase } from '../../src/server/database.ts';
+import { type Asker, askerFor } from '../../src/server/people/asker.ts';
+import { type Db, openDatabase } from '../../src/server/store/database.ts';
 
 export const TODAY = '2026-03-05';
 

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import type { LedgerRow } from '../../src/server/ledger.ts';
+import type { LedgerRow } from '../../src/server/ledger/commitments.ts';
 import { changedSince } from '../../src/views/ledger/use-ledger-live.ts';
 
 const row = (id: number, more: Partial<LedgerRow> = {}): LedgerRow => ({ id, ref: `C-${id}`, text: 'Bolts', owner: [], due: null, state: 'open', putOff: null, waitsFor: null, endedOn: null, life: [], last: 1, ...more }) as LedgerRow;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { KeptFind } from '../../src/server/finds.ts';
+import type { KeptFind } from '../../src/server/sift/finds.ts';
 import { countsInWords, readingWords, refine } from '../../src/views/sift/reading.ts';
 import { changedElsewhere } from '../../src/views/sift/use-live.ts';
 

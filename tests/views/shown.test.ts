@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { KeptFind } from '../../src/server/finds.ts';
+import type { KeptFind } from '../../src/server/sift/finds.ts';
 import { ALL_SHOWN, isShown, looseOnes } from '../../src/views/sift/Shown.tsx';
 import { canBeTakenUnseen } from '../../src/views/sift/use-finds.ts';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { KeptFind } from '../../src/server/finds.ts';
+import type { KeptFind } from '../../src/server/sift/finds.ts';
 import { siftStepLine, siftStepWords } from '../../src/views/parts/sift-step.ts';
 import { settlingOf } from '../../src/views/sift/use-settling.ts';
 

@@ -2,9 +2,9 @@ import { sentencesOf } from '../language/sentences.ts';
 import { contentStems, sharedWeight, wordsOf } from '../language/words.ts';
 import { namedWith } from './close/naming.ts';
 import { cuesOf } from './cues.ts';
-import type { Group } from './group.ts';
 import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import type { Group } from './shapes.ts';
 
 /** A sentence in or right around the places of a matter: what its wording can be made of. */
 export interface Clause {

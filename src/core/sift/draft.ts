@@ -1,6 +1,6 @@
 import type { DueChoice } from './due.ts';
-import type { Group } from './group.ts';
 import type { OwnerChoice } from './owner.ts';
+import type { Group } from './shapes.ts';
 import type { Wording } from './wording.ts';
 
 /** One group with everything decided about it, before it is judged worth showing. */

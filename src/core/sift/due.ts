@@ -1,10 +1,11 @@
 import type { IsoDate } from '../dates/calendar.ts';
 import { addWhen } from './close/settled.ts';
 import { dayByForm, formOf } from './forms.ts';
-import { type Group, standingOf } from './group.ts';
+import { standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
 import { type Features, keyed, type LinearModel, logOdds, softmax, steps } from './linear.ts';
 import type { Reading } from './reading.ts';
+import type { Group } from './shapes.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
 /** A date phrase that may be the due date of a job. */

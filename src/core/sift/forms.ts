@@ -1,7 +1,7 @@
 import { contentStems, wordsOf } from '../language/words.ts';
-import type { Nature } from './natures.ts';
 import type { ReadUnit } from './reading.ts';
 import { natureBySection } from './sections.ts';
+import type { Nature } from './shapes.ts';
 
 /**
  * What a unit is by its form, whatever else it says. Of notes: a box to tick, a label before the line, an arrow to a name, a

@@ -2,16 +2,7 @@ import { twoMatters } from './forms.ts';
 import { type LinearModel, logOdds, probability } from './linear.ts';
 import { linkFeatures, NEAR } from './link.ts';
 import type { Reading } from './reading.ts';
-
-/** Units that are taken to be about one matter, best first look at `core`. */
-export interface Group {
-  /** in order of the record */
-  units: number[];
-  /** the unit that says it best: highest odds */
-  core: number;
-  /** units that speak of another matter of the same nature */
-  others?: ReadonlySet<number>;
-}
+import type { Group } from './shapes.ts';
 
 /** Likelihood from which a unit joins a group. */
 const JOIN_FROM = 0.5;

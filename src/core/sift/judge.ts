@@ -1,7 +1,7 @@
-import type { Group } from './group.ts';
 import { type Features, steps } from './linear.ts';
-import { NATURES, type Nature, type Natures } from './natures.ts';
 import type { Reading } from './reading.ts';
+import type { Group } from './shapes.ts';
+import { NATURES, type Nature, type Natures } from './shapes.ts';
 
 /** What is known of a group beside its units: its date and owner, and the other groups it may be a second telling of. */
 export interface Surroundings {

@@ -1,9 +1,9 @@
 import { stem, wordsOf } from '../language/words.ts';
 import { addNaming } from './close/naming.ts';
-import type { Group } from './group.ts';
 import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
 import { matterWords, saidWords, type WordPlace } from './matter-words.ts';
 import type { Reading } from './reading.ts';
+import type { Group } from './shapes.ts';
 
 /** A word that may name the matter, with every place near the matter where it was said. */
 export interface Keyword {

@@ -2,10 +2,7 @@ import { unitFeatures, type Vocabulary } from './features.ts';
 import { raiseByForm } from './forms.ts';
 import { type Features, type LinearModel, logOdds } from './linear.ts';
 import type { Reading } from './reading.ts';
-
-/** What a unit can be part of. A unit can be part of several. */
-export const NATURES = ['action', 'decision', 'question', 'update'] as const;
-export type Nature = (typeof NATURES)[number];
+import { NATURES, type Nature, type Natures } from './shapes.ts';
 
 export interface NatureModels {
   vocabulary: string[];
@@ -13,12 +10,6 @@ export interface NatureModels {
   first: Record<Nature, LinearModel>;
   /** from the first judgement of a unit and its neighbours, and from the close reader where there is one */
   second: Record<Nature, LinearModel>;
-}
-
-export interface Natures {
-  features: Features[];
-  /** log-odds by nature, by unit */
-  odds: Record<Nature, Float64Array>;
 }
 
 export function firstOdds(models: NatureModels, features: readonly Features[]): Record<Nature, Float64Array> {

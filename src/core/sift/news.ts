@@ -1,11 +1,10 @@
 import { addWhen } from './close/settled.ts';
 import { type DueCandidate, type DueChoice, dueCandidates, dueFeatures } from './due.ts';
 import { UPDATE_KINDS, type UpdateKind } from './find.ts';
-import type { Group } from './group.ts';
 import { type Features, keyed, type LinearModel, logOdds, softmax, steps } from './linear.ts';
-import type { Natures } from './natures.ts';
 import type { Reading, ReadUnit } from './reading.ts';
 import { type OpenView, viewOpen } from './reconcile.ts';
+import type { Group, Natures } from './shapes.ts';
 
 /** Units after a place in which its news is still being told, in talk: the excuse, the new day, the answer. */
 const TOLD_WITHIN = 9;

@@ -1,10 +1,11 @@
 import type { Mention } from '../language/people.ts';
 import { addWho } from './close/settled.ts';
-import { type Group, standingOf } from './group.ts';
+import { standingOf } from './group.ts';
 import { type Naming, relevance } from './keywords.ts';
 import { type Features, type LinearModel, logOdds, probability, softmax, steps } from './linear.ts';
 import { ownerByForm } from './plain-owner.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import type { Group } from './shapes.ts';
 import { partAround, sharedStems, stemsElsewhere } from './surroundings.ts';
 
 export interface OwnerChoice {

@@ -1,11 +1,11 @@
 import { taggedWords } from '../language/tags.ts';
 import { isEmptyWord, stem } from '../language/words.ts';
 import { type Breath, breathOf } from './breath.ts';
-import type { Group } from './group.ts';
 import type { RankedKeyword } from './keywords.ts';
 import { type Features, keyed, type LinearModel, logOdds, steps } from './linear.ts';
 import { LONGEST, matterWords, saidWords } from './matter-words.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import type { Group } from './shapes.ts';
 
 /** A stretch of one sentence that a job can be called by, its verb put as one asks for it. */
 export interface Phrase {

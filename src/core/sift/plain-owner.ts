@@ -1,5 +1,5 @@
-import type { Group } from './group.ts';
 import type { Reading, ReadUnit } from './reading.ts';
+import type { Group } from './shapes.ts';
 
 /** An owner that the words name by their form alone, whatever speaks for others. */
 export interface PlainOwner {

@@ -1,8 +1,8 @@
 import { contentStems, sharedWeight, wholeWeight, wordsOf } from '../language/words.ts';
 import type { Naming } from './keywords.ts';
 import { type Features, keyed, type LinearModel, logOdds, probability, steps } from './linear.ts';
-import type { Natures } from './natures.ts';
 import type { OpenCommitment, Reading } from './reading.ts';
+import type { Natures } from './shapes.ts';
 import { stemsAround } from './surroundings.ts';
 
 /** Everything about an open commitment that is worked out once. */

@@ -1,4 +1,4 @@
-import type { Nature } from './natures.ts';
+import type { Nature } from './shapes.ts';
 
 /** What the heading above a line says of the lines below it. Common practice of minutes and notes. */
 export const SECTIONS: readonly [string, RegExp][] = [

@@ -4,18 +4,19 @@ import type { Draft } from './draft.ts';
 import { chooseDue, type DueChoice } from './due.ts';
 import type { Clue, Evidence, EvidenceRole, Find, FindPart, Finds } from './find.ts';
 import { formOf, leastByForm, namesNobody } from './forms.ts';
-import { type Group, groupUnits } from './group.ts';
+import { groupUnits } from './group.ts';
 import { groupFeatures, type Rival } from './judge.ts';
 import { namingOf, type RankedKeyword, rankKeywords } from './keywords.ts';
 import { type Features, logOdds, probability } from './linear.ts';
 import type { SiftModels } from './models.ts';
-import { type Nature, type Natures, readNatures } from './natures.ts';
+import { readNatures } from './natures.ts';
 import { chooseKind, newDue, newsFeatures } from './news.ts';
 import { chooseOwner, type OwnerChoice } from './owner.ts';
 import { choosePhrase } from './phrase.ts';
 import { type CloseReading, type Reading, readUnits, type SiftInput } from './reading.ts';
 import { whyAction, whyPlain, whyUpdate } from './reasons.ts';
 import { type OpenView, oldMatter, type Spoken, spokenOf, viewOpen } from './reconcile.ts';
+import type { Group, Nature, Natures } from './shapes.ts';
 import { withoutOwners, wordAction, wordPlain } from './wording.ts';
 
 /**

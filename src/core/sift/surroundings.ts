@@ -1,6 +1,6 @@
 import { contentStems, wordsOf } from '../language/words.ts';
-import type { Group } from './group.ts';
 import type { Reading } from './reading.ts';
+import type { Group } from './shapes.ts';
 
 /**
  * The part of a text between two stops around a place: what belongs together where one sentence deals out several jobs

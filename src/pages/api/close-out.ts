@@ -1,5 +1,6 @@
-import { today } from '../../server/clock.ts';
-import { CloseOutSchema, closeTheDay } from '../../server/close-out.ts';
-import { currentProject, endpoint } from '../../server/http.ts';
+import { CloseOutSchema, closeTheDay } from '../../server/day/close-out.ts';
+import { currentProject } from '../../server/people/session.ts';
+import { today } from '../../server/store/clock.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 export const POST = endpoint(CloseOutSchema, async ({ asker, db, body, context }) => closeTheDay(asker, db, (await currentProject(context, asker, db)).current, body, today()));

@@ -1,4 +1,4 @@
-import { endpoint } from '../../server/http.ts';
-import { KeepDaysSchema, setKeepDays } from '../../server/records.ts';
+import { KeepDaysSchema, setKeepDays } from '../../server/records/bringing-in.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 export const POST = endpoint(KeepDaysSchema, ({ asker, db, body }) => setKeepDays(asker, db, body));

@@ -1,5 +1,5 @@
-import { endpoint } from '../../server/http.ts';
-import { ForgetSchema, forgetLearned } from '../../server/learned.ts';
+import { ForgetSchema, forgetLearned } from '../../server/sift/learned.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 export const POST = endpoint(ForgetSchema, async ({ asker, db, body }) => {
   await forgetLearned(asker, db, body.project);

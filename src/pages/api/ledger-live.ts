@@ -1,6 +1,8 @@
 import type { APIRoute } from 'astro';
-import { refusalReply, STREAM, session } from '../../server/http.ts';
-import { changesAsTheyCome, ledgerStamp } from '../../server/live.ts';
+import { ledgerStamp } from '../../server/ledger/live.ts';
+import { session } from '../../server/people/session.ts';
+import { changesAsTheyCome } from '../../server/store/live.ts';
+import { refusalReply, STREAM } from '../../server/web/requests.ts';
 
 /** Tells a page that shows commitments when something happened to any of them. */
 export const GET: APIRoute = async ({ request }) => {

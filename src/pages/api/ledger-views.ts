@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { currentProject, endpoint } from '../../server/http.ts';
-import { dropView, saveView, ViewSchema } from '../../server/ledger-views.ts';
+import { dropView, saveView, ViewSchema } from '../../server/ledger/views.ts';
+import { currentProject } from '../../server/people/session.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 const Body = z.union([ViewSchema, z.object({ drop: z.number().int() })]);
 

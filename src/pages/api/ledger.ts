@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { answer, currentProject, endpoint } from '../../server/http.ts';
-import { ledgerLives, ledgerRows } from '../../server/ledger.ts';
-import { ledgerSince } from '../../server/live.ts';
+import { ledgerLives, ledgerRows } from '../../server/ledger/commitments.ts';
+import { ledgerSince } from '../../server/ledger/live.ts';
+import { currentProject } from '../../server/people/session.ts';
+import { answer, endpoint } from '../../server/web/requests.ts';
 
 /** Every line of the project's Ledger, or of all projects, without the small threads; with `since`, the lines something happened to after that stamp. */
 export const GET = answer(async ({ asker, db, context }) => {

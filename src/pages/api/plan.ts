@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
-import { theCarriers } from '../../server/background.ts';
-import { today } from '../../server/clock.ts';
-import { currentProject, endpoint } from '../../server/http.ts';
 import { mustBeFirstOfTheDay } from '../../server/letters/one-a-day.ts';
 import { changePlan, PlanChangeSchema, previewPlanned, writePlanned } from '../../server/letters/plan.ts';
 import { sendLetter } from '../../server/letters/queue.ts';
+import { currentProject } from '../../server/people/session.ts';
+import { today } from '../../server/store/clock.ts';
+import { theCarriers } from '../../server/web/background.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 const Which = { to: z.string().max(140), day: IsoDateSchema };
 const Body = z.union([PlanChangeSchema, z.object({ do: z.literal('preview'), ...Which }), z.object({ do: z.literal('send'), insist: z.boolean().optional(), ...Which })]);

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { LetterRulesSchema, ReaderWishesSchema } from '../../core/letters/rules.ts';
-import { currentProject, endpoint } from '../../server/http.ts';
 import { keepChannel, keepRules, keepWishes } from '../../server/letters/rules.ts';
+import { currentProject } from '../../server/people/session.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 const Body = z.discriminatedUnion('do', [z.object({ do: z.literal('rules'), rules: LetterRulesSchema }), z.object({ do: z.literal('wishes'), person: z.string().max(140), wishes: ReaderWishesSchema }), z.object({ do: z.literal('channel'), url: z.string().trim().max(500) })]);
 

@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { LANGUAGES, LENGTHS, LETTER_KINDS, TONES } from '../../core/letters/kinds.ts';
-import { today } from '../../server/clock.ts';
-import { currentProject, endpoint } from '../../server/http.ts';
 import { previewTemplate } from '../../server/letters/template-preview.ts';
 import { dropTemplate, keepTemplate, TemplateSchema, templateOf } from '../../server/letters/templates.ts';
+import { currentProject } from '../../server/people/session.ts';
+import { today } from '../../server/store/clock.ts';
+import { endpoint } from '../../server/web/requests.ts';
 
 const Which = { kind: z.enum(LETTER_KINDS), language: z.enum(LANGUAGES), series: z.string().max(140) };
 const Body = z.discriminatedUnion('do', [

@@ -1,8 +1,8 @@
 import type { APIRoute } from 'astro';
-import { today } from '../../server/clock.ts';
-import { database } from '../../server/database.ts';
-import { ledgerFile } from '../../server/ledger-files.ts';
-import { calendarOwner, ownRows } from '../../server/own-calendar.ts';
+import { calendarOwner, ownRows } from '../../server/ledger/calendar.ts';
+import { ledgerFile } from '../../server/ledger/files.ts';
+import { today } from '../../server/store/clock.ts';
+import { database } from '../../server/store/database.ts';
 
 /** Somebody's own commitments as a calendar to subscribe to. The address is the key: who has it sees them, and nothing else. */
 export const GET: APIRoute = async ({ params }) => {

@@ -5,11 +5,12 @@ import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
 import type { Language } from '../../core/letters/kinds.ts';
 import type { Answer } from '../../core/letters/replies/read-reply.ts';
 import type { LetterWish } from '../../core/letters/rules.ts';
-import { askerFor } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { AT_ONCE, inTransaction } from '../ledger.ts';
-import { peopleOf } from '../people.ts';
+import { askerFor } from '../people/asker.ts';
+import { peopleOf } from '../people/people.ts';
 import { Refusal } from '../refusal.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { AT_ONCE, inTransaction } from '../store/transactions.ts';
 import { takeTheSure } from './inbound.ts';
 import { readLink } from './links.ts';
 import { managerOf } from './plan.ts';
@@ -80,7 +81,7 @@ export async function answerPage(db: Db, link: string, today: string): Promise<A
     .filter((r) => isOpen(r.state as CommitmentState) || asked.has(r.id))
     .map((r): AnswerItem => {
       const own = told.filter((t) => t.commitment_id === r.id).at(-1);
-      const data = own ? (JSON.parse(own.data) as Answer) : null;
+      const data = own ? CODECS.answer.read(own.data) : null;
       return {
         commitment: r.id,
         ref: `C-${r.number}`,
@@ -121,7 +122,7 @@ export async function tell(db: Db, link: string, told: Tell, today: string): Pro
     const before = await tx.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select(['a.id', 'a.verdict', 'a.data', 'r.received_at']).where('r.recipient_id', '=', door.recipient).where('r.how', '=', 'page').where('a.commitment_id', '=', told.commitment).execute();
     // told twice at once it is told once
     const last = before.at(-1);
-    if (answer && last && last.verdict !== 'replaced' && Math.abs(Date.now() - Date.parse(last.received_at)) < AT_ONCE && sameAnswer(JSON.parse(last.data) as Answer, answer)) return null;
+    if (answer && last && last.verdict !== 'replaced' && Math.abs(Date.now() - Date.parse(last.received_at)) < AT_ONCE && sameAnswer(CODECS.answer.read(last.data), answer)) return null;
     const waiting = before.filter((b) => b.verdict === 'open').map((b) => b.id);
     if (waiting.length) await tx.updateTable('answers').set({ verdict: 'replaced' }).where('id', 'in', waiting).execute();
     if (!answer) return null;
@@ -146,7 +147,7 @@ export async function tell(db: Db, link: string, told: Tell, today: string): Pro
       .executeTakeFirstOrThrow();
     await tx
       .insertInto('answers')
-      .values({ reply_id: id, commitment_id: told.commitment, data: JSON.stringify(answer) })
+      .values({ reply_id: id, commitment_id: told.commitment, data: CODECS.answer.write(answer) })
       .execute();
     return id;
   });

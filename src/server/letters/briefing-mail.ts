@@ -1,15 +1,15 @@
 import { createHash } from 'node:crypto';
 import { letterHtml } from '../../core/letters/html.ts';
-import type { Asker } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { preparePage } from '../pages/prepare.ts';
+import { briefingOfMeeting } from '../meetings/briefings.ts';
+import type { Asker } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
-import { answerAddress, publicAddress } from './links.ts';
+import { answerAddress, publicAddress } from '../store/addresses.ts';
+import type { Db } from '../store/database.ts';
 import { MailError, type Mailer } from './mailer.ts';
 
 /** Mails the briefing of a meeting to whoever asks, and to nobody else: it says of others what they were not told. */
 export async function mailBriefing(asker: Asker, db: Db, meeting: number, today: string, mailer: Mailer): Promise<{ to: string }> {
-  const { meeting: m, text } = await preparePage({ db, asker, today }, meeting);
+  const { meeting: m, text } = await briefingOfMeeting(asker, db, meeting, today);
   if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address.', 'Add your address to your entry among the people.');
   const body = `${text}\n\n${publicAddress()}/meetings/${m.id}/prepare`;
   // the same briefing mailed twice is one message to a mail program

@@ -1,5 +1,5 @@
 import { type Correspondence, correspondence } from '../../core/letters/correspondence.ts';
-import type { Db } from '../database.ts';
+import type { Db } from '../store/database.ts';
 
 /** Kinds of letters that look for no answer. */
 const NO_ANSWER: readonly string[] = ['round-up', 'thanks', 'invitation', 'escalation'];

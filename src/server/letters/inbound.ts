@@ -8,16 +8,18 @@ import { ASKS_TO_CONFIRM, type Language } from '../../core/letters/kinds.ts';
 import { statusInWords } from '../../core/letters/replies/delivery-status.ts';
 import type { Answer, AskedItem } from '../../core/letters/replies/read-reply.ts';
 import { RecordError } from '../../core/record/model.ts';
-import { type Asker, askerFor } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { inTransaction } from '../ledger.ts';
-import { peopleOf } from '../people.ts';
-import { nextSitting } from '../records.ts';
-import type { Database } from '../schema.ts';
+import { type Asker, askerFor } from '../people/asker.ts';
+import { peopleOf } from '../people/people.ts';
+import { nextSitting } from '../records/bringing-in.ts';
+import { tokenOf } from '../store/addresses.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import type { Database } from '../store/schema.ts';
+import { inTransaction } from '../store/transactions.ts';
+import { type MailInside, machineOf } from '../work/mail-inside.ts';
 import { work } from '../work/pool.ts';
 import type { Tasks } from '../work/tasks.ts';
-import { LINK_DAYS, tokenOf } from './links.ts';
-import { type MailInside, machineOf } from './mail-inside.ts';
+import { LINK_DAYS } from './links.ts';
 import { managerOf } from './plan.ts';
 import { takeAnswer } from './replies.ts';
 import { rulesOf } from './rules.ts';
@@ -172,7 +174,7 @@ async function keepAnswer(asker: Asker, db: Db, text: string, addressed: Address
       for (const a of answers)
         await tx
           .insertInto('answers')
-          .values({ reply_id: reply.reply, commitment_id: a.commitment, data: JSON.stringify(doubts ? { ...a, sure: false } : a) })
+          .values({ reply_id: reply.reply, commitment_id: a.commitment, data: CODECS.answer.write(doubts ? { ...a, sure: false } : a) })
           .execute();
     return reply;
   });
@@ -184,7 +186,7 @@ async function keepAnswer(asker: Asker, db: Db, text: string, addressed: Address
 export async function takeTheSure(asker: Asker, db: Db, reply: number, project: string, on: string): Promise<void> {
   if (!(await rulesOf(db, project)).answersByThemselves) return;
   const rows = await db.selectFrom('answers').select(['id', 'data']).where('reply_id', '=', reply).where('verdict', '=', 'open').orderBy('id').execute();
-  if (rows.some((r) => !(JSON.parse(r.data) as { sure: boolean }).sure)) return;
+  if (rows.some((r) => !CODECS.answer.read(r.data).sure)) return;
   // what meanwhile cannot be done any more waits for a look
   for (const r of rows) await takeAnswer(asker, db, r.id, {}, on, true).catch(() => undefined);
 }

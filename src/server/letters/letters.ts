@@ -3,11 +3,11 @@ import type { CommitmentState } from '../../core/ledger/state.ts';
 import { firstNameOf } from '../../core/letters/compose.ts';
 import { letterHtml } from '../../core/letters/html.ts';
 import { type AnyLetterKind, isLetterKind } from '../../core/letters/kinds.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { inTransaction } from '../ledger.ts';
-import { attendeesOf } from '../meetings.ts';
+import { attendeesOf } from '../meetings/meetings.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import type { Db } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
 import { newToken } from './links.ts';
 import { fillTemplate } from './templates.ts';
 

@@ -1,5 +1,5 @@
-import type { Db } from '../database.ts';
 import { Refusal } from '../refusal.ts';
+import type { Db } from '../store/database.ts';
 
 /**
  * Asks before somebody gets a second letter on one day: one letter a person a day is the rule of the plan, and a hand may

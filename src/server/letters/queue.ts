@@ -2,14 +2,16 @@ import { randomBytes } from 'node:crypto';
 import { invitationCalendar } from '../../core/letters/invitation.ts';
 import { ASKS_TO_CONFIRM } from '../../core/letters/kinds.ts';
 import { nextTry } from '../../core/letters/retry.ts';
-import { type Asker, askerFor } from '../asker.ts';
-import { type Db, databaseTrouble } from '../database.ts';
-import { inTransaction, recordEvent } from '../ledger.ts';
-import { invitedTo, meetingRow } from '../meetings.ts';
+import { recordEvent } from '../ledger/commitments.ts';
+import { invitedTo, meetingRow } from '../meetings/meetings.ts';
+import { type Asker, askerFor } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import { answerAddress, publicAddress } from '../store/addresses.ts';
+import { type Db, databaseTrouble } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
 import type { ChatPoster } from './chat.ts';
 import { type Letter, letterAs, letterById } from './letters.ts';
-import { answerAddress, answerPath, publicAddress } from './links.ts';
+import { answerPath } from './links.ts';
 import { MailError, type Mailer, type Message } from './mailer.ts';
 
 /** What letters go out with. */
@@ -217,7 +219,7 @@ async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number
 
 /** Setting type takes a while to load, and few letters take minutes along. */
 async function minutesOfLetter(asker: Asker, db: Db, meeting: number, version: number) {
-  const { minutesFile } = await import('../minutes/minutes.ts');
+  const { minutesFile } = await import('../meetings/minutes/minutes.ts');
   return minutesFile(asker, db, meeting, 'pdf', version);
 }
 

@@ -2,11 +2,13 @@ import { z } from 'zod';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
 import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
 import type { Answer, AnswerKind } from '../../core/letters/replies/read-reply.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { resolveOwners } from '../judging.ts';
-import { inTransaction, type NewEvent, recordEvent, undoEvent } from '../ledger.ts';
+import { type NewEvent, recordEvent, undoEvent } from '../ledger/commitments.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
+import { resolveOwners } from '../people/owners.ts';
 import { Refusal } from '../refusal.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
 
 /** What was read from an answer, with the commitment as it stands now. */
 export interface KeptAnswer extends Answer {
@@ -40,7 +42,6 @@ export interface Reply {
 }
 
 const ANSWER_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress', 'confirmed', 'declined', 'question', 'remark'] as const satisfies readonly AnswerKind[];
-const AnswerSchema = z.object({ commitment: z.number().nullable(), kind: z.enum(ANSWER_KINDS), due: z.string().nullable(), owner: z.array(z.string()).nullable(), words: z.string(), sure: z.boolean(), reason: z.string() });
 
 /** What came back to a project, newest first. */
 export async function repliesOf(asker: Asker, db: Db, project: string, where: { letter?: number; id?: number; limit?: number /** instead of the project's, or beside it: mail that belongs to no project */; strays?: boolean | 'too' } = {}): Promise<Reply[]> {
@@ -93,7 +94,7 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
     answers: answers
       .filter((a) => a.reply_id === r.id)
       .map((a) => ({
-        ...AnswerSchema.parse(JSON.parse(a.data)),
+        ...CODECS.answer.read(a.data),
         id: a.id,
         ref: a.number === null ? null : `C-${a.number}`,
         text: a.text ?? '',
@@ -128,7 +129,7 @@ export async function takeAnswer(asker: Asker, db: Db, id: number, edit: TakeAns
   const row = await answerRow(asker, db, id);
   if (row.verdict === 'taken') throw new Refusal('conflict', 'This was taken already.');
   await inTransaction(db, async (tx) => {
-    const read = AnswerSchema.parse(JSON.parse(row.data));
+    const read = CODECS.answer.read(row.data);
     const commitment = edit.ref
       ? (
           await tx
@@ -146,7 +147,7 @@ export async function takeAnswer(asker: Asker, db: Db, id: number, edit: TakeAns
     const event = commitment == null ? null : await recordEvent(asker, tx, commitment, await eventFor(tx, { kind, due, owner, words: read.words, commitment, reply: row.reply_id, today }));
     await tx
       .updateTable('answers')
-      .set({ verdict: 'taken', event_id: event, by_itself: byItself ? 1 : 0, commitment_id: commitment ?? null, data: JSON.stringify({ ...read, commitment: commitment ?? null, kind, due, owner }) })
+      .set({ verdict: 'taken', event_id: event, by_itself: byItself ? 1 : 0, commitment_id: commitment ?? null, data: CODECS.answer.write({ ...read, commitment: commitment ?? null, kind, due, owner }) })
       .where('id', '=', id)
       .execute();
   });

@@ -2,9 +2,9 @@ import Holidays from 'date-holidays';
 import { addDays, type IsoDate, partsOf } from '../../core/dates/calendar.ts';
 import { type WorkingCalendar, workingWeek } from '../../core/dates/working-days.ts';
 import { DEFAULT_RULES, type LetterRules, LetterRulesSchema, type ReaderWishes, ReaderWishesSchema } from '../../core/letters/rules.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import type { Db } from '../store/database.ts';
 
 /** The rules of a project. What was kept before a rule existed gets that rule as a project starts with it. */
 export async function rulesOf(db: Db, project: string): Promise<LetterRules> {

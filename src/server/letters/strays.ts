@@ -1,11 +1,12 @@
 import { z } from 'zod';
 import type { Language } from '../../core/letters/kinds.ts';
 import { type AskedItem, readReply } from '../../core/letters/replies/read-reply.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { inTransaction } from '../ledger.ts';
-import { peopleOf } from '../people.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
+import { peopleOf } from '../people/people.ts';
 import { Refusal } from '../refusal.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
 import { type Reply, repliesOf } from './replies.ts';
 
 /** What a person does with a mail that belongs to no letter, or with an address that mail does not reach. */
@@ -87,7 +88,7 @@ export async function settleStray(asker: Asker, db: Db, project: string, id: num
     for (const a of answers)
       await tx
         .insertInto('answers')
-        .values({ reply_id: id, commitment_id: a.commitment, data: JSON.stringify({ ...a, sure: false }) })
+        .values({ reply_id: id, commitment_id: a.commitment, data: CODECS.answer.write({ ...a, sure: false }) })
         .execute();
   });
   return (await repliesOf(asker, db, project, { id, strays: 'too' }))[0]!;

@@ -2,9 +2,9 @@ import { Liquid } from 'liquidjs';
 import { z } from 'zod';
 import { LANGUAGES, type Language, LETTER_KINDS, type LetterKind } from '../../core/letters/kinds.ts';
 import { type LetterTemplate, templateFor, unknownVariables, VARIABLES } from '../../core/letters/templates.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import type { Db } from '../store/database.ts';
 
 const liquid = new Liquid({ strictVariables: true, strictFilters: true, ownPropertyOnly: true, parseLimit: 200_000, renderLimit: 2_000, memoryLimit: 10_000_000, templates: {} });
 // a wording is one text: it takes in no other, from no file

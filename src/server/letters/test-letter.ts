@@ -1,9 +1,9 @@
 import { randomBytes } from 'node:crypto';
-import type { Asker } from '../asker.ts';
-import type { Db } from '../database.ts';
+import type { Asker } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import { answerAddress } from '../store/addresses.ts';
+import type { Db } from '../store/database.ts';
 import { letterAs, letterById } from './letters.ts';
-import { answerAddress } from './links.ts';
 import type { Mailer } from './mailer.ts';
 
 /**

@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import { letterFrame } from '../../core/letters/frame.ts';
 import { isLanguage, type Language } from '../../core/letters/kinds.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { inTransaction } from '../ledger.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
 import { type Letter, letterById } from './letters.ts';
 import { newToken } from './links.ts';
 import { takeAnswer } from './replies.ts';
@@ -54,7 +55,7 @@ export async function writeBack(asker: Asker, db: Db, project: string, id: numbe
   const letter = await inTransaction(db, async (tx) => {
     const to = await cameBack(asker, tx, project, id);
     const answers = await tx.selectFrom('answers').select(['id', 'data', 'verdict', 'commitment_id']).where('reply_id', '=', id).where('verdict', '!=', 'replaced').orderBy('id').execute();
-    for (const a of answers) if (a.verdict === 'open' && (JSON.parse(a.data) as { kind: string }).kind === 'question') await takeAnswer(asker, tx, a.id, {}, today);
+    for (const a of answers) if (a.verdict === 'open' && CODECS.answer.read(a.data).kind === 'question') await takeAnswer(asker, tx, a.id, {}, today);
     const subject = (to.how === 'mail' && to.subject) || to.letter_subject || to.subject || 'your mail';
     const { id: letter } = await tx
       .insertInto('letters')

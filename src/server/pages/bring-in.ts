@@ -1,8 +1,8 @@
 import { addDays } from '../../core/dates/calendar.ts';
-import { timeNow } from '../clock.ts';
-import { meetingRows } from '../meetings.ts';
-import { type Choice, choicesOf, peopleOf } from '../people.ts';
-import { keepDaysOf } from '../records.ts';
+import { meetingRows } from '../meetings/meetings.ts';
+import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
+import { keepDaysOf } from '../records/bringing-in.ts';
+import { timeNow } from '../store/clock.ts';
 import type { PageSession } from './page.ts';
 
 export interface BringInProps {

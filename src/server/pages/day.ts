@@ -2,14 +2,14 @@ import { addDays, isoWeek } from '../../core/dates/calendar.ts';
 import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
 import { isLoose } from '../../core/ledger/state.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
-import { briefingFor } from '../briefings.ts';
-import { timeNow } from '../clock.ts';
-import { firstThing } from '../close-out.ts';
-import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { firstThing } from '../day/close-out.ts';
+import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { planOf } from '../letters/plan.ts';
 import { repliesOf } from '../letters/replies.ts';
-import { invitedTo, type MeetingRow, meetingRows, waitingMeetings } from '../meetings.ts';
-import { peopleOf } from '../people.ts';
+import { briefingFor } from '../meetings/briefings.ts';
+import { invitedTo, type MeetingRow, meetingRows, waitingMeetings } from '../meetings/meetings.ts';
+import { peopleOf } from '../people/people.ts';
+import { timeNow } from '../store/clock.ts';
 import type { PageSession } from './page.ts';
 
 export interface DayMeeting {

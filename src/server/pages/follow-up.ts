@@ -1,7 +1,7 @@
-import { openBefore } from '../ledger.ts';
+import { openBefore } from '../ledger/commitments.ts';
 import { letterById } from '../letters/letters.ts';
 import { roundUpsOf } from '../letters/round-up.ts';
-import { attendeesOf, meetingRow } from '../meetings.ts';
+import { attendeesOf, meetingRow } from '../meetings/meetings.ts';
 import type { PageSession } from './page.ts';
 
 export const mailboxAddress = () => `http://localhost:${process.env.OTTIK_MAILBOX_PORT ?? 4326}/`;

@@ -1,10 +1,10 @@
 import { seenIn } from '../../core/sift/twins.ts';
-import { findsOf } from '../finds.ts';
-import type { GistRead, Said } from '../gist-here.ts';
-import { openBefore } from '../ledger.ts';
-import { type MeetingRow, meetingRow } from '../meetings.ts';
-import { peopleOf } from '../people.ts';
-import { spokenRecord } from '../words.ts';
+import { openBefore } from '../ledger/commitments.ts';
+import { type MeetingRow, meetingRow } from '../meetings/meetings.ts';
+import { peopleOf } from '../people/people.ts';
+import { findsOf } from '../sift/finds.ts';
+import { spokenRecord } from '../store/segments.ts';
+import type { GistRead, Said } from '../work/gist.ts';
 import { work } from '../work/pool.ts';
 import type { PageSession } from './page.ts';
 

@@ -1,11 +1,11 @@
 import { startOfWeek } from '../../core/dates/calendar.ts';
-import type { Asker } from '../asker.ts';
-import type { Db } from '../database.ts';
-import { type LedgerCounts, type LedgerRow, ledgerCounts, ledgerRows } from '../ledger.ts';
-import { type SavedView, viewsOf } from '../ledger-views.ts';
-import { calendarPath } from '../own-calendar.ts';
-import { type Choice, choicesOf, peopleOf } from '../people.ts';
-import { projectsOf } from '../projects.ts';
+import { calendarPath } from '../ledger/calendar.ts';
+import { type LedgerCounts, type LedgerRow, ledgerCounts, ledgerRows } from '../ledger/commitments.ts';
+import { type SavedView, viewsOf } from '../ledger/views.ts';
+import type { Asker } from '../people/asker.ts';
+import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
+import { projectsOf } from '../people/projects.ts';
+import type { Db } from '../store/database.ts';
 import type { PageSession } from './page.ts';
 
 export interface LedgerProps {

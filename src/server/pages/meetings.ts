@@ -1,6 +1,6 @@
 import { addDays, dayOfWeek, isIsoDate, isoWeek } from '../../core/dates/calendar.ts';
-import { timeNow } from '../clock.ts';
-import { meetingRows, seriesRows } from '../meetings.ts';
+import { meetingRows, seriesRows } from '../meetings/meetings.ts';
+import { timeNow } from '../store/clock.ts';
 import type { PageSession } from './page.ts';
 
 /** A week of meetings with the stations each passes, and the series with their rhythm. */

@@ -1,9 +1,9 @@
 import type { MinutesData } from '../../core/meetings/minutes.ts';
-import { openBefore } from '../ledger.ts';
-import { attendeesOf, type MeetingRow, meetingRow } from '../meetings.ts';
-import { type MinutesState, minutesOf, type Version } from '../minutes/minutes.ts';
-import type { Choice } from '../people.ts';
-import { choicesOf, peopleOf } from '../people.ts';
+import { openBefore } from '../ledger/commitments.ts';
+import { attendeesOf, type MeetingRow, meetingRow } from '../meetings/meetings.ts';
+import { type MinutesState, minutesOf, type Version } from '../meetings/minutes/minutes.ts';
+import type { Choice } from '../people/people.ts';
+import { choicesOf, peopleOf } from '../people/people.ts';
 import { Refusal } from '../refusal.ts';
 import type { PageSession } from './page.ts';
 

@@ -1,10 +1,10 @@
 import type { APIContext } from 'astro';
 import { RecordError } from '../../core/record/model.ts';
-import type { Asker } from '../asker.ts';
-import { today } from '../clock.ts';
-import type { Db } from '../database.ts';
-import { currentProject, session } from '../http.ts';
+import type { Asker } from '../people/asker.ts';
+import { currentProject, session } from '../people/session.ts';
 import { Refusal } from '../refusal.ts';
+import { today } from '../store/clock.ts';
+import type { Db } from '../store/database.ts';
 
 export interface PageSession {
   db: Db;

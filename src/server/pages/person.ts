@@ -3,11 +3,11 @@ import { fold } from '../../core/language/fold.ts';
 import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
 import { type OnTime, onTimeOf } from '../../core/measures/on-time.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
-import { briefingFor, lastMet } from '../briefings.ts';
-import { type Jotting, jottingsOf } from '../jottings.ts';
-import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { type Jotting, jottingsOf } from '../day/jottings.ts';
+import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { correspondenceOf } from '../letters/correspondence.ts';
-import { type Choice, choicesOf, peopleOf } from '../people.ts';
+import { briefingFor, lastMet } from '../meetings/briefings.ts';
+import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import { Refusal } from '../refusal.ts';
 import type { PageSession } from './page.ts';
 

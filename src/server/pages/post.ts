@@ -1,16 +1,16 @@
 import type { LetterKind } from '../../core/letters/kinds.ts';
 import { daysAhead, fortnight, type PlannedLetter } from '../../core/letters/plan.ts';
-import type { Db } from '../database.ts';
-import { ledgerRows } from '../ledger.ts';
+import { ledgerRows } from '../ledger/commitments.ts';
 import { correspondenceOf } from '../letters/correspondence.ts';
 import { type Letter, lettersOf } from '../letters/letters.ts';
 import { type Plan, planOf } from '../letters/plan.ts';
 import { type Reply, repliesOf } from '../letters/replies.ts';
 import { calendarOf } from '../letters/rules.ts';
 import { straysOf } from '../letters/strays.ts';
-import { meetingRows } from '../meetings.ts';
-import { type Choice, choicesOf, peopleOf } from '../people.ts';
-import { nextSitting } from '../records.ts';
+import { meetingRows } from '../meetings/meetings.ts';
+import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
+import { nextSitting } from '../records/bringing-in.ts';
+import type { Db } from '../store/database.ts';
 import { mailboxAddress } from './follow-up.ts';
 import type { PageSession } from './page.ts';
 

@@ -2,11 +2,11 @@ import { sql } from 'kysely';
 import { addDays } from '../../core/dates/calendar.ts';
 import { countsAsLoose, countsAsOpen, figuresOf, isLate } from '../../core/ledger/counted.ts';
 import { type Heat, heatOf } from '../../core/ledger/heat.ts';
-import { type LedgerRow, ledgerRows } from '../ledger.ts';
+import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
+import { type RegisterRow, registerOf } from '../ledger/registers.ts';
 import { planOf } from '../letters/plan.ts';
-import { type SeriesRow, seriesRows } from '../meetings.ts';
-import { projectsOf } from '../projects.ts';
-import { type RegisterRow, registerOf } from '../registers.ts';
+import { type SeriesRow, seriesRows } from '../meetings/meetings.ts';
+import { projectsOf } from '../people/projects.ts';
 import type { PageSession } from './page.ts';
 
 export interface ProjectView {

@@ -1,18 +1,19 @@
 import type { EventKind } from '../../core/ledger/events.ts';
 import type { Segment } from '../../core/record/model.ts';
 import { seenIn } from '../../core/sift/twins.ts';
-import { type Asker, mustSee } from '../asker.ts';
-import type { Db } from '../database.ts';
-import type { KeptFind } from '../finds.ts';
-import { findsOf, siftWhatWaits } from '../finds.ts';
-import { type Keeping, keepingOf } from '../keeping.ts';
-import { ledgerRows } from '../ledger.ts';
-import { type Media, mediaOf } from '../media.ts';
-import { type MeetingRow, meetingRow } from '../meetings.ts';
-import type { Choice } from '../people.ts';
-import { choicesOf, peopleOf } from '../people.ts';
-import { type Voice, voicesOf } from '../voices.ts';
-import { recordWords, spokenRecord } from '../words.ts';
+import { ledgerRows } from '../ledger/commitments.ts';
+import { type MeetingRow, meetingRow } from '../meetings/meetings.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
+import type { Choice } from '../people/people.ts';
+import { choicesOf, peopleOf } from '../people/people.ts';
+import { mediaOf } from '../records/media.ts';
+import { type Keeping, keepingOf } from '../records/retention.ts';
+import { type Voice, voicesOf } from '../records/speakers.ts';
+import type { KeptFind } from '../sift/finds.ts';
+import { findsOf, siftWhatWaits } from '../sift/finds.ts';
+import { CODECS, type Media } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { recordWords, spokenRecord } from '../store/segments.ts';
 import type { PageSession } from './page.ts';
 
 export interface OpenRow {
@@ -98,7 +99,7 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
     records,
     view: {
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
-      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...(record.segments.length > WITH_THE_PAGE ? { segments: null, under: {} } : await recordShown(asker, db, row.id)), voices: voicesOf(record, JSON.parse(row.voices) as Record<string, string>), media: await mediaOf(asker, db, row.id) },
+      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...(record.segments.length > WITH_THE_PAGE ? { segments: null, under: {} } : await recordShown(asker, db, row.id)), voices: voicesOf(record, CODECS.voices.read(row.voices)), media: await mediaOf(asker, db, row.id) },
       finds,
       people: choicesOf(people, asker),
       open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),

@@ -1,9 +1,9 @@
 import { daysBetween } from '../../core/dates/calendar.ts';
-import { choicesOf, peopleOf } from '../people.ts';
-import { nextSitting } from '../records.ts';
+import { trailOf } from '../ledger/trail.ts';
+import { choicesOf, peopleOf } from '../people/people.ts';
+import { nextSitting } from '../records/bringing-in.ts';
 import { Refusal } from '../refusal.ts';
-import { trailOf } from '../trail.ts';
-import { recordWords } from '../words.ts';
+import { recordWords } from '../store/segments.ts';
 import type { PageSession } from './page.ts';
 
 /** One commitment's trail by its reference in the project that is looked at. */

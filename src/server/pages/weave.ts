@@ -3,10 +3,10 @@ import { isPutOff } from '../../core/ledger/counted.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
 import { ENDED, type Ending } from '../../core/ledger/state.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
-import { eventsByCommitment, ledgerRows } from '../ledger.ts';
-import { type Choice, choicesOf, peopleOf } from '../people.ts';
+import { eventsByCommitment, ledgerRows } from '../ledger/commitments.ts';
+import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import { Refusal } from '../refusal.ts';
-import { recordWords } from '../words.ts';
+import { recordWords } from '../store/segments.ts';
 import type { PageSession } from './page.ts';
 
 export const ORDERS: readonly WeaveOrder[] = ['owner', 'age', 'due', 'carried'];

@@ -1,10 +1,10 @@
 import { readImport } from '../../core/ledger/bring-in.ts';
 import type { CloseReading, SiftInput } from '../../core/sift/reading.ts';
-import { type GistAskedFor, gistHere } from '../gist-here.ts';
-import { importTable } from '../import-table.ts';
-import { type AskedMail, answerIn, type MailInside, openMail } from '../letters/mail-inside.ts';
-import { readRecordFile } from '../record-files.ts';
-import { siftHere } from '../sifting-here.ts';
+import { type GistAskedFor, gistHere } from './gist.ts';
+import { importTable } from './import-table.ts';
+import { type AskedMail, answerIn, type MailInside, openMail } from './mail-inside.ts';
+import { readRecordFile } from './record-files.ts';
+import { siftHere } from './sifting.ts';
 
 /**
  * What is read from what others wrote. It is done in threads apart from the pages, since nobody can say beforehand how long a

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { readTypedPastDate } from '../../core/dates/read.ts';
 import type { BringInProps } from '../../server/pages/bring-in.ts';
-import type { Preview } from '../../server/records.ts';
+import type { Preview } from '../../server/records/bringing-in.ts';
 import { postForm, Refused } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import { type Handed as Held, pasted, takeOver } from '../parts/handed.ts';

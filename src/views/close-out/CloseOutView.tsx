@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import type { Choice } from '../../core/ledger/close-out.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
-import type { CloseOutProps } from '../../server/close-out.ts';
+import type { CloseOutProps } from '../../server/day/close-out.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import { Foot, type Said } from '../parts/Foot.tsx';

@@ -1,5 +1,5 @@
 import { listOf, shortDay } from '../../core/language/days.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 
 export interface LookAlike {
   keep: LedgerRow;

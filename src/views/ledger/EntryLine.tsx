@@ -1,8 +1,8 @@
 import { useMemo, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { readEntry } from '../../core/ledger/entry.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
-import type { Choice } from '../../server/people.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { post } from '../parts/api.ts';
 
 interface Props {

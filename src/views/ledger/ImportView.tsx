@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import { IMPORT_FIELDS, type ImportField } from '../../core/ledger/bring-in.ts';
-import type { ImportPreview } from '../../server/ledger-files.ts';
+import type { ImportPreview } from '../../server/ledger/files.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { type Column, type Grouping, readColumns, readGrouping, USUAL } from '../../core/ledger/look.ts';
 import { QUERY_KEYS, readQuery } from '../../core/ledger/query.ts';
 import { isEnded, isOpen } from '../../core/ledger/state.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import type { LedgerProps } from '../../server/pages/ledger.ts';
 import { post } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';

@@ -2,7 +2,7 @@ import { addDays } from '../../core/dates/calendar.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
 import type { Column } from '../../core/ledger/look.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import { Thread } from '../parts/Thread.tsx';
 import { COLUMN_CLASS, COLUMN_NAMES, cellText } from './columns.ts';
 import type { Group } from './grouping.ts';

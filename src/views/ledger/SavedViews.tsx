@@ -1,4 +1,4 @@
-import type { SavedView } from '../../server/ledger-views.ts';
+import type { SavedView } from '../../server/ledger/views.ts';
 
 /** The address of a saved view; whoever opens it sees the same lines, grouped and in columns as they were saved. */
 export function viewAddress(v: SavedView): string {

@@ -1,7 +1,7 @@
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { shortDay } from '../../core/language/days.ts';
 import type { Column } from '../../core/ledger/look.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 
 export const COLUMN_NAMES: Record<Column, string> = { owner: 'Owner', due: 'Due', state: 'State', age: 'Age', carried: 'Carried', moved: 'Moved', said: 'Last said', written: 'Last written', waits: 'Waits for', life: 'Life', from: 'From' };
 

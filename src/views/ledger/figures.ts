@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { LedgerCounts } from '../../server/ledger.ts';
+import type { LedgerCounts } from '../../server/ledger/commitments.ts';
 import { get } from '../parts/api.ts';
 
 /** What is not open, in the words under the title. */

@@ -2,7 +2,7 @@ import { DUE_WINDOWS, type DueWindow, dueWindow, fallsIn } from '../../core/ledg
 import type { Grouping } from '../../core/ledger/look.ts';
 import { answers, namesState, type Query, type QueryContext } from '../../core/ledger/query.ts';
 import { type Ending, isEnded, isLoose } from '../../core/ledger/state.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 
 /** The sentence and the typed words that lines are chosen by. */
 export interface Filter {

@@ -1,6 +1,6 @@
 import { type Dispatch, type SetStateAction, useState } from 'react';
-import type { Change } from '../../server/changes.ts';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { Change } from '../../server/ledger/changes.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import { get, post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import type { LookAlike } from './Duplicates.tsx';

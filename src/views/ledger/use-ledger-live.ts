@@ -1,5 +1,5 @@
 import { type Dispatch, type SetStateAction, useRef } from 'react';
-import type { LedgerRow } from '../../server/ledger.ts';
+import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import { get } from '../parts/api.ts';
 import { useStream } from '../parts/use-stream.ts';
 

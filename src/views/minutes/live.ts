@@ -1,6 +1,6 @@
 import { createContext } from 'react';
 import type { MinutesData } from '../../core/meetings/minutes.ts';
-import type { Choice } from '../../server/people.ts';
+import type { Choice } from '../../server/people/people.ts';
 
 /** What the parts of the minutes show, and how an owner or a date is changed where it stands. */
 export interface Live {

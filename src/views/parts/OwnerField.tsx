@@ -2,7 +2,7 @@ import { useId, useMemo, useState } from 'react';
 import { listOf } from '../../core/language/days.ts';
 import { fold } from '../../core/language/fold.ts';
 import { readOwners } from '../../core/language/owners.ts';
-import type { Choice } from '../../server/people.ts';
+import type { Choice } from '../../server/people/people.ts';
 
 interface Props {
   value: readonly string[];

@@ -1,4 +1,4 @@
-import type { Choice } from '../../server/people.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { ComboField } from '../parts/ComboField.tsx';
 
 interface Props {

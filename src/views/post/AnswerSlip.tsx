@@ -1,7 +1,7 @@
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
 import type { KeptAnswer } from '../../server/letters/replies.ts';
-import type { Choice } from '../../server/people.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { ComboField } from '../parts/ComboField.tsx';
 import { DateField } from '../parts/DateField.tsx';
 import { OwnerField } from '../parts/OwnerField.tsx';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import type { Reply } from '../../server/letters/replies.ts';
 import type { StrayChange } from '../../server/letters/strays.ts';
-import type { Choice } from '../../server/people.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { ComboField } from '../parts/ComboField.tsx';
 
 export type StrayField = 'about' | 'from' | 'correct' | null;

@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import { fold } from '../../core/language/fold.ts';
-import type { RegisterRow } from '../../server/registers.ts';
+import type { RegisterRow } from '../../server/ledger/registers.ts';
 import { post, Refused } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { KindShape } from '../parts/Shapes.tsx';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
-import type { Closing as Stand } from '../../server/closing.ts';
-import type { Choice } from '../../server/people.ts';
+import type { Closing as Stand } from '../../server/meetings/closing.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { get, post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import type { Said } from '../parts/Foot.tsx';

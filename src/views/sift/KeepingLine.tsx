@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { addDays } from '../../core/dates/calendar.ts';
 import { shortDay } from '../../core/language/days.ts';
-import type { Keeping } from '../../server/keeping.ts';
+import type { Keeping } from '../../server/records/retention.ts';
 import { post, Refused } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 

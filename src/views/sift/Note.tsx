@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import { KindShape } from '../parts/Shapes.tsx';
 import { type Edits, NEWS } from './Slip.tsx';
 

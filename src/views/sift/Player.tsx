@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { clock } from '../../core/language/days.ts';
-import type { Media } from '../../server/media.ts';
+import type { Media } from '../../server/store/codecs.ts';
 import type { Said } from '../parts/Foot.tsx';
 
 const SPEEDS = [1, 1.25, 1.5, 2, 2.5] as const;

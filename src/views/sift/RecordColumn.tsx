@@ -1,6 +1,6 @@
 import { Fragment, memo, type ReactNode } from 'react';
 import { clock } from '../../core/language/days.ts';
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import { type marksBySegment, type Run, runsOf } from './marks.ts';
 import type { Turn } from './turns.ts';
 

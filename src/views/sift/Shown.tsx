@@ -1,5 +1,5 @@
 import type { FindKind } from '../../core/sift/find.ts';
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import { KIND_NAMES, KindShape } from '../parts/Shapes.tsx';
 import { SURE_FROM } from './use-finds.ts';
 

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Segment } from '../../core/record/model.ts';
-import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import { Foot } from '../parts/Foot.tsx';
 import { Closing } from './Closing.tsx';
 import { type Join, joinNotes } from './joins.ts';

@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { clock } from '../../core/language/days.ts';
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import type { Turn } from './turns.ts';
 
 /** Characters of a turn that is drawn as long as any. */

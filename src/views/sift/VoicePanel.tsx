@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Choice } from '../../server/people.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { post, Refused } from '../parts/api.ts';
 import { OwnerField } from '../parts/OwnerField.tsx';
 

@@ -1,4 +1,4 @@
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 
 /** A stretch of a segment's text with one look: which find it belongs to and what was read from it. */
 export interface Run {

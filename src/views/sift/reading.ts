@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
-import type { ReadingState } from '../../server/close-reading.ts';
-import type { KeptFind } from '../../server/finds.ts';
+import type { ReadingState } from '../../server/sift/close-reading.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 
 /** Between two questions how far the close reader is, in milliseconds. */
 const ASK_EVERY = 800;

@@ -1,9 +1,9 @@
 import { useRef, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { seenIn } from '../../core/sift/twins.ts';
-import type { KeptFind } from '../../server/finds.ts';
 import type { SiftProps } from '../../server/pages/sift.ts';
-import type { Reshape } from '../../server/reshape.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
+import type { Reshape } from '../../server/sift/reshaping.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import { type Step, useHistory } from '../parts/history.ts';

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import { get } from '../parts/api.ts';
 import { useStream } from '../parts/use-stream.ts';
 

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { KeptFind } from '../../server/finds.ts';
+import type { KeptFind } from '../../server/sift/finds.ts';
 import { SETTLING_CHANGED, type Settling } from '../parts/sift-step.ts';
 
 /** How far finds are settled. */

@@ -1,8 +1,8 @@
 import { useEffect, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import type { WeaveGroup } from '../../core/ledger/weave.ts';
-import type { Change } from '../../server/changes.ts';
-import type { Choice } from '../../server/people.ts';
+import type { Change } from '../../server/ledger/changes.ts';
+import type { Choice } from '../../server/people/people.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { DateField } from '../parts/DateField.tsx';
 import type { Said } from '../parts/Foot.tsx';

@@ -4,8 +4,8 @@ import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { describe, expect, it } from 'vitest';
 import { changesBetween, compileMinutes, DraftSchema, draftOf, type MinutesData, type MinutesItem, minutesFileName, PARTS, partsOf, USUAL_PARTS } from '../../../src/core/meetings/minutes.ts';
 import { minutesHtml, minutesMarkdown, type Standing } from '../../../src/core/meetings/minutes-text.ts';
-import { minutesDocx } from '../../../src/server/minutes/docx.ts';
-import { minutesPdf } from '../../../src/server/minutes/pdf.ts';
+import { minutesDocx } from '../../../src/server/meetings/minutes/docx.ts';
+import { minutesPdf } from '../../../src/server/meetings/minutes/pdf.ts';
 
 const item = (ref: string, text: string, more: Partial<MinutesItem> = {}): MinutesItem => ({ ref, commitment: null, text, owner: [], due: null, news: null, moment: null, ...more });
 const DATA: MinutesData = {

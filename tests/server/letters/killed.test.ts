@@ -5,11 +5,11 @@ import { join } from 'node:path';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loadDemo } from '../../../demo/load.ts';
-import { askerFor } from '../../../src/server/asker.ts';
-import { checkLedger } from '../../../src/server/check.ts';
-import { type Db, openDatabase } from '../../../src/server/database.ts';
+import { checkLedger } from '../../../src/server/ledger/check.ts';
 import { addRecipient } from '../../../src/server/letters/letters.ts';
 import { queueLetter } from '../../../src/server/letters/queue.ts';
+import { askerFor } from '../../../src/server/people/asker.ts';
+import { type Db, openDatabase } from '../../../src/server/store/database.ts';
 import { PostOffice } from '../../../standins/mail/post-office.ts';
 import { TODAY } from '../world.ts';
 

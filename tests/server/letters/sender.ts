@@ -1,7 +1,7 @@
-import { openDatabase } from '../../../src/server/database.ts';
 import { webhookPoster } from '../../../src/server/letters/chat.ts';
 import { smtpMailer } from '../../../src/server/letters/mailer.ts';
 import { deliverDue, nextDue, resumeQueue } from '../../../src/server/letters/queue.ts';
+import { openDatabase } from '../../../src/server/store/database.ts';
 
 /** The queue in a process of its own, to be killed at any moment: takes up what was left, sends until nothing waits. */
 const db = await openDatabase(process.env.OTTIK_DB!);

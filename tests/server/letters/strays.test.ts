@@ -1,7 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Asker } from '../../../src/server/asker.ts';
-import type { Db } from '../../../src/server/database.ts';
-import { ledgerRows } from '../../../src/server/ledger.ts';
+import { ledgerRows } from '../../../src/server/ledger/commitments.ts';
 import { receiveMail } from '../../../src/server/letters/inbound.ts';
 import type { Message } from '../../../src/server/letters/mailer.ts';
 import { mustBeFirstOfTheDay } from '../../../src/server/letters/one-a-day.ts';
@@ -10,6 +8,8 @@ import { type Carriers, sendLetter } from '../../../src/server/letters/queue.ts'
 import { repliesOf, takeAnswer } from '../../../src/server/letters/replies.ts';
 import { correctAddress, settleStray, straysOf } from '../../../src/server/letters/strays.ts';
 import { beginWritingBack, writeBack } from '../../../src/server/letters/write-back.ts';
+import type { Asker } from '../../../src/server/people/asker.ts';
+import type { Db } from '../../../src/server/store/database.ts';
 import { demoWorld, TODAY } from '../world.ts';
 
 const P = 'quiet-crossing';

@@ -1,7 +1,7 @@
-import type { Group } from '../group.ts';
 import { type Features, probability, steps } from '../linear.ts';
 import { matterWords } from '../matter-words.ts';
 import type { Reading, ReadUnit, Settled } from '../reading.ts';
+import type { Group } from '../shapes.ts';
 import { UNLIKELY_WORD } from './collect.ts';
 
 /** By settled place, what it says of words: by the unit they stand in and their number there. */

@@ -1,6 +1,6 @@
-import type { Group } from '../group.ts';
 import type { Features } from '../linear.ts';
 import type { Reading, Settled } from '../reading.ts';
+import type { Group } from '../shapes.ts';
 
 /** A likelihood below this says no more than this one does. */
 const FLOOR = -6;

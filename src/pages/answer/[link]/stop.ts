@@ -1,8 +1,8 @@
 import type { APIRoute } from 'astro';
-import { today } from '../../../server/clock.ts';
-import { database } from '../../../server/database.ts';
 import { stopDigests } from '../../../server/letters/answer-page.ts';
 import { Refusal } from '../../../server/refusal.ts';
+import { today } from '../../../server/store/clock.ts';
+import { database } from '../../../server/store/database.ts';
 
 const words = (text: string, status: number) => new Response(text, { status, headers: { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' } });
 

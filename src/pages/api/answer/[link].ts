@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { LETTER_WISHES } from '../../../core/letters/rules.ts';
-import { today } from '../../../server/clock.ts';
-import { openEndpoint } from '../../../server/http.ts';
 import { answerPage, TellSchema, tell, wishLetters } from '../../../server/letters/answer-page.ts';
+import { today } from '../../../server/store/clock.ts';
+import { openEndpoint } from '../../../server/web/requests.ts';
 
 const Body = z.union([TellSchema, z.object({ do: z.literal('letters'), which: z.enum(LETTER_WISHES) })]);
 

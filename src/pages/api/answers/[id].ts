@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { today } from '../../../server/clock.ts';
-import { endpoint } from '../../../server/http.ts';
 import { passAnswer, reopenAnswer, TakeAnswerSchema, takeAnswer } from '../../../server/letters/replies.ts';
+import { today } from '../../../server/store/clock.ts';
+import { endpoint } from '../../../server/web/requests.ts';
 
 const Body = z.discriminatedUnion('do', [TakeAnswerSchema.extend({ do: z.literal('take') }), z.object({ do: z.literal('pass') }), z.object({ do: z.literal('reopen') })]);
 

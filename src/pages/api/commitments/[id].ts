@@ -1,7 +1,8 @@
-import { changeCommitment, rowOf, SeenChangeSchema } from '../../../server/changes.ts';
-import { today } from '../../../server/clock.ts';
-import { answer, currentProject, endpoint } from '../../../server/http.ts';
+import { changeCommitment, rowOf, SeenChangeSchema } from '../../../server/ledger/changes.ts';
+import { currentProject } from '../../../server/people/session.ts';
 import { Refusal } from '../../../server/refusal.ts';
+import { today } from '../../../server/store/clock.ts';
+import { answer, endpoint } from '../../../server/web/requests.ts';
 
 export const POST = endpoint(SeenChangeSchema, ({ asker, db, body, id }) => changeCommitment(asker, db, id, body, today()));
 

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { BulkSchema, changeMany, enterCommitment, NewCommitmentSchema, undoMany } from '../../../server/changes.ts';
-import { today } from '../../../server/clock.ts';
-import { answer, currentProject, endpoint } from '../../../server/http.ts';
-import { DifferSchema, duplicatesOf, MergeSchema, mergeCommitments, SendSchema, SplitSchema, sayTheyDiffer, sendToProject, splitCommitment } from '../../../server/merging.ts';
+import { BulkSchema, changeMany, enterCommitment, NewCommitmentSchema, undoMany } from '../../../server/ledger/changes.ts';
+import { DifferSchema, duplicatesOf, MergeSchema, mergeCommitments, SendSchema, SplitSchema, sayTheyDiffer, sendToProject, splitCommitment } from '../../../server/ledger/merging.ts';
+import { currentProject } from '../../../server/people/session.ts';
+import { today } from '../../../server/store/clock.ts';
+import { answer, endpoint } from '../../../server/web/requests.ts';
 
 const Body = z.union([BulkSchema, MergeSchema, SplitSchema, DifferSchema, SendSchema, z.object({ undo: z.array(z.number().int()).min(1).max(5000) }), NewCommitmentSchema]);
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { endpoint } from '../../../server/http.ts';
-import { passFind, reopenFind, SeenSchema, TakeSchema, takeFind } from '../../../server/judging.ts';
-import { judgeFind, ReshapeSchema, reshapeFind } from '../../../server/reshape.ts';
+import { passFind, reopenFind, SeenSchema, TakeSchema, takeFind } from '../../../server/sift/judging.ts';
+import { judgeFind, ReshapeSchema, reshapeFind } from '../../../server/sift/reshaping.ts';
+import { endpoint } from '../../../server/web/requests.ts';
 
 const Change = z.discriminatedUnion('do', [TakeSchema.extend({ do: z.literal('take') }), z.object({ do: z.literal('pass') }), z.object({ do: z.literal('reopen') }), z.object({ do: z.literal('judge'), right: z.boolean().nullable() }), ...ReshapeSchema.options]);
 const Body = z.intersection(Change, z.object({ seen: SeenSchema }));

@@ -1,6 +1,7 @@
-import { today } from '../../../server/clock.ts';
-import { answer, currentProject, endpoint } from '../../../server/http.ts';
-import { JotSchema, jot, jottingsOf } from '../../../server/jottings.ts';
+import { JotSchema, jot, jottingsOf } from '../../../server/day/jottings.ts';
+import { currentProject } from '../../../server/people/session.ts';
+import { today } from '../../../server/store/clock.ts';
+import { answer, endpoint } from '../../../server/web/requests.ts';
 
 export const POST = endpoint(JotSchema, async ({ asker, db, body, context }) => jot(asker, db, (await currentProject(context, asker, db)).current, body, today()));
 

@@ -1,13 +1,13 @@
 import { z } from 'zod';
-import { theCarriers } from '../../../server/background.ts';
-import { today } from '../../../server/clock.ts';
-import { endpoint } from '../../../server/http.ts';
 import { editLetter, LetterEditSchema, letterAs, letterById, withdrawLetter } from '../../../server/letters/letters.ts';
 import { mustBeFirstOfTheDay } from '../../../server/letters/one-a-day.ts';
 import { ComposeSchema, composeAnew, freshen } from '../../../server/letters/plan.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { recomposeRoundUp } from '../../../server/letters/round-up.ts';
 import { sendTest } from '../../../server/letters/test-letter.ts';
+import { today } from '../../../server/store/clock.ts';
+import { theCarriers } from '../../../server/web/background.ts';
+import { endpoint } from '../../../server/web/requests.ts';
 
 const Body = z.discriminatedUnion('do', [
   LetterEditSchema.extend({ do: z.literal('save') }),

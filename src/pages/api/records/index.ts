@@ -1,8 +1,9 @@
 import type { APIRoute } from 'astro';
-import { today } from '../../../server/clock.ts';
-import { recordForm, refusalReply, reply, session } from '../../../server/http.ts';
-import { KeepSchema, keepRecord } from '../../../server/records.ts';
+import { session } from '../../../server/people/session.ts';
+import { KeepSchema, keepRecord } from '../../../server/records/bringing-in.ts';
 import { Refusal } from '../../../server/refusal.ts';
+import { today } from '../../../server/store/clock.ts';
+import { recordForm, refusalReply, reply } from '../../../server/web/requests.ts';
 
 /** Keeps a record with its meeting and sifts it. */
 export const POST: APIRoute = async (context) => {

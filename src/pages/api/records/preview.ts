@@ -1,7 +1,8 @@
 import type { APIRoute } from 'astro';
-import { today } from '../../../server/clock.ts';
-import { recordForm, refusalReply, reply, session } from '../../../server/http.ts';
-import { previewRecord } from '../../../server/records.ts';
+import { session } from '../../../server/people/session.ts';
+import { previewRecord } from '../../../server/records/bringing-in.ts';
+import { today } from '../../../server/store/clock.ts';
+import { recordForm, refusalReply, reply } from '../../../server/web/requests.ts';
 
 /** Reads a record and says what was understood; nothing is kept. */
 export const POST: APIRoute = async (context) => {

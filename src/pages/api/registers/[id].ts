@@ -1,4 +1,4 @@
-import { endpoint } from '../../../server/http.ts';
-import { changeRegister, RegisterChangeSchema } from '../../../server/registers.ts';
+import { changeRegister, RegisterChangeSchema } from '../../../server/ledger/registers.ts';
+import { endpoint } from '../../../server/web/requests.ts';
 
 export const POST = endpoint(RegisterChangeSchema, ({ asker, db, body, id }) => changeRegister(asker, db, id, body));

@@ -1,11 +1,12 @@
 import { z } from 'zod';
-import { theCarriers } from '../../../server/background.ts';
-import { today } from '../../../server/clock.ts';
-import { answer, currentProject, endpoint } from '../../../server/http.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { repliesOf } from '../../../server/letters/replies.ts';
 import { correctAddress, StrayChangeSchema, settleStray } from '../../../server/letters/strays.ts';
 import { beginWritingBack, WriteBackSchema, writeBack } from '../../../server/letters/write-back.ts';
+import { currentProject } from '../../../server/people/session.ts';
+import { today } from '../../../server/store/clock.ts';
+import { theCarriers } from '../../../server/web/background.ts';
+import { answer, endpoint } from '../../../server/web/requests.ts';
 
 /** Greeting and signature for an answer to it. */
 export const GET = answer(async ({ asker, db, id, context }) => beginWritingBack(asker, db, (await currentProject(context, asker, db)).current, id));

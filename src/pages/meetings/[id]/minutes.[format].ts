@@ -1,7 +1,8 @@
 import type { APIRoute } from 'astro';
-import { refusalReply, session } from '../../../server/http.ts';
-import { FORMATS, type MinutesFormat, minutesFile } from '../../../server/minutes/minutes.ts';
+import { FORMATS, type MinutesFormat, minutesFile } from '../../../server/meetings/minutes/minutes.ts';
+import { session } from '../../../server/people/session.ts';
 import { Refusal } from '../../../server/refusal.ts';
+import { refusalReply } from '../../../server/web/requests.ts';
 
 /** Minutes to take away: `minutes.pdf?version=2`, and without a version the draft. */
 export const GET: APIRoute = async ({ params, url }) => {

@@ -1,5 +1,5 @@
-import { CloseSchema, closeMeeting, closingOf } from '../../../../server/closing.ts';
-import { answer, endpoint } from '../../../../server/http.ts';
+import { CloseSchema, closeMeeting, closingOf } from '../../../../server/meetings/closing.ts';
+import { answer, endpoint } from '../../../../server/web/requests.ts';
 
 export const GET = answer(({ asker, db, id }) => closingOf(asker, db, id));
 

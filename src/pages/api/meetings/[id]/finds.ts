@@ -1,6 +1,6 @@
-import { findsIn } from '../../../../server/finds.ts';
-import { answer, endpoint } from '../../../../server/http.ts';
-import { MarkSchema, markFind } from '../../../../server/judging.ts';
+import { findsIn } from '../../../../server/sift/finds.ts';
+import { MarkSchema, markFind } from '../../../../server/sift/judging.ts';
+import { answer, endpoint } from '../../../../server/web/requests.ts';
 
 /** The finds beside one record, as they stand now. */
 export const GET = answer(({ asker, db, id, context }) => findsIn(asker, db, id, Number(context.url.searchParams.get('record'))));

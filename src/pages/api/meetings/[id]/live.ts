@@ -1,7 +1,9 @@
 import type { APIRoute } from 'astro';
-import { mustSee } from '../../../../server/asker.ts';
-import { refusalReply, STREAM, session } from '../../../../server/http.ts';
-import { changesAsTheyCome, stampOf } from '../../../../server/live.ts';
+import { mustSee } from '../../../../server/people/asker.ts';
+import { session } from '../../../../server/people/session.ts';
+import { stampOf } from '../../../../server/sift/live.ts';
+import { changesAsTheyCome } from '../../../../server/store/live.ts';
+import { refusalReply, STREAM } from '../../../../server/web/requests.ts';
 
 /** Tells a page that shows a meeting's finds when somebody changed them. */
 export const GET: APIRoute = async ({ params, request }) => {

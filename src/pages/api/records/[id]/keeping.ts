@@ -1,5 +1,5 @@
-import { today } from '../../../../server/clock.ts';
-import { endpoint } from '../../../../server/http.ts';
-import { changeKeeping, KeepingSchema } from '../../../../server/keeping.ts';
+import { changeKeeping, KeepingSchema } from '../../../../server/records/retention.ts';
+import { today } from '../../../../server/store/clock.ts';
+import { endpoint } from '../../../../server/web/requests.ts';
 
 export const POST = endpoint(KeepingSchema, ({ asker, db, body, id }) => changeKeeping(asker, db, id, body, today()));

@@ -1,8 +1,9 @@
 import type { ReadableStream } from 'node:stream/web';
 import type { APIContext, APIRoute } from 'astro';
-import { mustComeFromHere, refusalReply, reply, session } from '../../../../server/http.ts';
-import { attachMedia, detachMedia, mediaOf, mediaReply } from '../../../../server/media.ts';
+import { session } from '../../../../server/people/session.ts';
+import { attachMedia, detachMedia, mediaOf, mediaReply } from '../../../../server/records/media.ts';
 import { Refusal } from '../../../../server/refusal.ts';
+import { mustComeFromHere, refusalReply, reply } from '../../../../server/web/requests.ts';
 
 /** The recording that goes with a record. */
 const show = async ({ params, request }: Pick<APIContext, 'params' | 'request'>, head: boolean) => {

@@ -1,5 +1,5 @@
-import { endpoint } from '../../../../server/http.ts';
-import { changeVoices, VoiceSchema } from '../../../../server/voices.ts';
+import { changeVoices, VoiceSchema } from '../../../../server/records/speakers.ts';
+import { endpoint } from '../../../../server/web/requests.ts';
 
 export const POST = endpoint(VoiceSchema, async ({ asker, db, body, id }) => {
   await changeVoices(asker, db, id, body);

@@ -1,5 +1,5 @@
-import { answer } from '../../../../server/http.ts';
 import { recordShown } from '../../../../server/pages/sift.ts';
+import { answer } from '../../../../server/web/requests.ts';
 
 /** The words of a record that is too long to come with its page. */
 export const GET = answer(({ asker, db, id }) => recordShown(asker, db, id));

@@ -1,0 +1,254 @@
+import { createHash } from 'node:crypto';
+import { z } from 'zod';
+import { addDays } from '../../core/dates/calendar.ts';
+import { Roster } from '../../core/language/people.ts';
+import { IsoDateSchema } from '../../core/ledger/events.ts';
+import { guessMeeting, type MeetingGuess } from '../../core/record/guess.ts';
+import { type Doubt, RecordError, type RecordFormat } from '../../core/record/model.ts';
+import { LAYOUT_NAMES } from '../../core/record/plain.ts';
+import { type Asker, mustSee, visible } from '../people/asker.ts';
+import { addPerson, mustBeOfProject, peopleOf } from '../people/people.ts';
+import { Refusal } from '../refusal.ts';
+import { siftMeeting, stamp } from '../sift/finds.ts';
+import { pairTwins, partTwins } from '../sift/twins.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { SUPERSEDED } from '../store/schema.ts';
+import { keepAtHand } from '../store/segments.ts';
+import { inTransaction } from '../store/transactions.ts';
+import { work } from '../work/pool.ts';
+import type { RecordFile } from '../work/record-files.ts';
+import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './speakers.ts';
+
+/** Days a record is kept unless its project says otherwise. */
+export const KEEP_DAYS = 60;
+
+export const KeepDaysSchema = z.object({ project: z.string(), days: z.number().int().min(1, 'is at least a day').max(3650, 'is at most ten years').nullable() });
+
+/** Says how long a project keeps the records that are brought in from now on; null for the usual number of days. */
+export async function setKeepDays(asker: Asker, db: Db, { project, days }: z.infer<typeof KeepDaysSchema>): Promise<{ days: number }> {
+  mustSee(asker, project, 'project');
+  await db.updateTable('projects').set({ keep_days: days }).where('id', '=', project).execute();
+  return { days: await keepDaysOf(db, project) };
+}
+
+export async function keepDaysOf(db: Db, project: string): Promise<number> {
+  const row = await db.selectFrom('projects').select('keep_days').where('id', '=', project).executeTakeFirst();
+  return row?.keep_days ?? KEEP_DAYS;
+}
+
+/** What would be kept, shown before anything is. */
+export interface Preview {
+  format: RecordFormat;
+  encoding: string;
+  layout: string;
+  /** layouts its plain text can be said to have; none where the format fixes it */
+  layouts: readonly string[];
+  lines: number;
+  seconds: number | null;
+  doubts: Doubt[];
+  voices: Voice[];
+  guess: MeetingGuess;
+  /** a meeting it may belong to: same day, no record yet, or of a series that sits on that day */
+  meeting: number | null;
+  series: string | null;
+  sample: { text: string; voice: string | null; start: number | null; role: string }[];
+}
+
+async function read(bytes: Uint8Array, fileName: string | null, as: string | null): Promise<RecordFile> {
+  try {
+    return await work('record', { bytes, fileName, format: null, as });
+  } catch (error) {
+    if (error instanceof RecordError) throw new Refusal('bad-input', `${fileName ?? 'The pasted text'}: ${error.message}`, error.advice, error.line);
+    throw error;
+  }
+}
+
+/** Refuses a file that was brought in before. */
+async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<string> {
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const same = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.title', 'meetings.date', 'meetings.id']).where('records.sha256', '=', sha256).where('meetings.project_id', '=', project).executeTakeFirst();
+  if (same) throw new Refusal('conflict', `This file was brought in already, for ${same.title} of ${same.date}.`, `Find it at /meetings/${same.id}/sift. Nothing was changed.`);
+  return sha256;
+}
+
+/** Reads a record without keeping it. */
+export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string, as: string | null = null): Promise<Preview> {
+  mustSee(asker, project, 'project');
+  const { record, encoding } = await read(bytes, fileName, as);
+  await mustBeNew(db, project, bytes);
+  const roster = new Roster(await peopleOf(asker, db, project));
+  const guess = guessMeeting(record, fileName, today);
+  const { meeting, series } = await belongsTo(asker, db, project, guess);
+  const remembered = await rememberedVoices(db, series);
+  const last = [...record.segments].reverse().find((s) => s.start !== null);
+  return {
+    format: record.format,
+    encoding,
+    layout: record.layout,
+    layouts: record.format === 'txt' && record.layout !== 'a mail' ? LAYOUT_NAMES : [],
+    lines: record.segments.length,
+    seconds: last?.end ?? last?.start ?? null,
+    doubts: record.doubts.slice(0, 50),
+    voices: voicesOf(record, {})
+      .slice(0, 60)
+      .map((v) => ({ ...v, person: roster.voice(v.label) ?? remembered.get(v.label) ?? null })),
+    guess,
+    meeting,
+    series,
+    sample: record.segments.slice(0, 40).map((s) => ({ text: s.text.slice(0, 600), voice: s.voice, start: s.start, role: s.role })),
+  };
+}
+
+async function belongsTo(asker: Asker, db: Db, project: string, guess: MeetingGuess): Promise<{ meeting: number | null; series: string | null }> {
+  const series = await db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute();
+  const words = new Set((guess.title ?? '').toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []);
+  const alike = (title: string) => (title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((w) => words.has(w)).length;
+  if (guess.date) {
+    const meetings = await db
+      .selectFrom('meetings')
+      .leftJoin('records', 'records.meeting_id', 'meetings.id')
+      .select(['meetings.id', 'meetings.title', 'meetings.series_id', 'records.id as record'])
+      .where('meetings.project_id', 'in', visible(asker))
+      .where('meetings.project_id', '=', project)
+      .where('meetings.date', '=', guess.date)
+      .execute();
+    const free = meetings.filter((m) => m.record === null).sort((a, b) => alike(b.title) - alike(a.title));
+    if (free.length === 1 || (free[0] && alike(free[0].title) > 0)) return { meeting: free[0]!.id, series: free[0]!.series_id };
+  }
+  const best = series.map((s) => ({ s, n: alike(s.title) })).sort((a, b) => b.n - a.n)[0];
+  return { meeting: null, series: best && best.n > 0 ? best.s.id : null };
+}
+
+export const KeepSchema = z.object({
+  project: z.string(),
+  fileName: z.string().max(300).nullable(),
+  /** a meeting that is there already, or null for a new one */
+  meeting: z.number().int().nullable(),
+  series: z.string().nullable(),
+  title: z.string().trim().min(1, 'needs a title').max(200),
+  date: IsoDateSchema,
+  author: z.string().nullable(),
+  /** the layout its plain text was said to have */
+  layout: z.string().max(200).nullable().default(null),
+  /** a record of the same meeting whose place it takes */
+  replaces: z.number().int().nullable().default(null),
+  /** who speaks under which name: an id of somebody known, or a new name */
+  voices: z.record(z.string(), z.object({ person: z.string().nullable(), name: z.string().trim().max(120).nullable() })),
+});
+export type Keep = z.input<typeof KeepSchema>;
+
+/**
+ * Keeps a record byte for byte, with its meeting and voices: all of it or nothing. Then it is sifted, which nobody else waits
+ * for; where that is broken off, the record is sifted when it is next looked at.
+ */
+export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8Array, today: string): Promise<{ meeting: number }> {
+  mustSee(asker, keep.project, 'project');
+  const { record, encoding } = await read(bytes, keep.fileName, keep.layout ?? null);
+  const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
+  if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
+  if (keep.date > today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
+  const kept = await inTransaction(db, async (tx) => {
+    const sha256 = await mustBeNew(tx, keep.project, bytes);
+    await mustBeOfProject(tx, keep.project, [...Object.values(keep.voices).flatMap((v) => (v.person ? [v.person] : [])), ...(keep.author ? [keep.author] : [])]);
+    const voices: Record<string, string> = {};
+    for (const [label, v] of Object.entries(keep.voices)) {
+      if (v.person) voices[label] = v.person;
+      else if (v.name) voices[label] = await addPerson(asker, tx, keep.project, v.name);
+    }
+    const meeting = keep.meeting ?? (await newMeeting(tx, keep));
+    const row = await tx.selectFrom('meetings').select(['project_id', 'series_id', 'next', 'date']).where('id', '=', meeting).executeTakeFirst();
+    if (row?.project_id !== keep.project) throw new Refusal('not-found', 'There is no such meeting.');
+    await tx
+      .updateTable('meetings')
+      .set({ author_id: keep.author, next: row.next ?? (await nextSitting(tx, row.series_id, row.date)) })
+      .where('id', '=', meeting)
+      .execute();
+    const { id } = await tx
+      .insertInto('records')
+      .values({
+        meeting_id: meeting,
+        file_name: keep.fileName,
+        format: record.format,
+        encoding,
+        layout: record.layout,
+        bytes: Buffer.from(bytes),
+        sha256,
+        brought_at: new Date().toISOString(),
+        brought_by: asker.person,
+        voices: CODECS.voices.write(voices),
+        keep_until: addDays(today, await keepDaysOf(tx, keep.project)),
+        read_as: keep.layout ?? null,
+      })
+      .returning('id')
+      .executeTakeFirstOrThrow();
+    for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])]))
+      await tx
+        .insertInto('attendance')
+        .values({ meeting_id: meeting, person_id: person, present: 1 })
+        .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
+        .execute();
+    await rememberVoices(tx, row.series_id, voices, new Roster(await peopleOf(asker, tx, keep.project)));
+    if (keep.replaces != null) await mustBeReplaceable(tx, keep.replaces, meeting);
+    if (keep.replaces != null) await takePlaceOf(tx, meeting, keep.replaces, id);
+    // until it is sifted, see siftWhatWaits
+    await tx.updateTable('meetings').set({ sifted_at: null }).where('id', '=', meeting).execute();
+    keepAtHand(sha256, record.format, keep.layout ?? null, record);
+    return { meeting, id };
+  });
+  await siftMeeting(asker, db, kept.meeting, kept.id).catch((error: unknown) => {
+    if (error instanceof RecordError) throw new Refusal('conflict', `The record is kept, and was not sifted: ${error.message}`, `Find it at /meetings/${kept.meeting}/sift.`);
+    throw error;
+  });
+  return { meeting: kept.meeting };
+}
+
+async function mustBeReplaceable(tx: Db, record: number, meeting: number): Promise<void> {
+  const old = await tx.selectFrom('records').select(['meeting_id', 'replaced_by']).where('id', '=', record).executeTakeFirst();
+  if (old?.meeting_id !== meeting) throw new Refusal('bad-input', 'The record to be replaced is not of this meeting.');
+  if (old.replaced_by !== null) throw new Refusal('conflict', 'That record has been replaced already.');
+}
+
+/**
+ * Lets one record take the place of another. What was taken from the old one stays, with its words; where the new one
+ * says it too it is shown there as taken. What nobody had looked at leaves the list.
+ */
+async function takePlaceOf(tx: Db, meeting: number, old: number, record: number): Promise<void> {
+  await tx.updateTable('records').set({ replaced_by: record }).where('id', '=', old).execute();
+  await tx
+    .updateTable('finds')
+    .set({ reader: SUPERSEDED })
+    .where('record_id', '=', old)
+    .where('verdict', '=', 'open')
+    .where('reader', '!=', 'hand')
+    .where(({ not, exists, selectFrom }) => not(exists(selectFrom('find_changes').select('find_changes.id').whereRef('find_id', '=', 'finds.id'))))
+    .execute();
+  await partTwins(tx, old);
+  await pairTwins(tx, meeting);
+  await stamp(tx, meeting);
+}
+
+async function newMeeting(tx: Db, keep: Keep): Promise<number> {
+  const series = keep.series ? await tx.selectFrom('series').selectAll().where('id', '=', keep.series).where('project_id', '=', keep.project).executeTakeFirst() : undefined;
+  if (keep.series && !series) throw new Refusal('bad-input', 'There is no such series in this project.');
+  const { n } = await tx
+    .selectFrom('meetings')
+    .select(({ fn }) => fn.max('number').as('n'))
+    .where('series_id', '=', keep.series ?? '')
+    .executeTakeFirstOrThrow();
+  const { id } = await tx
+    .insertInto('meetings')
+    .values({ project_id: keep.project, series_id: keep.series, title: series?.title ?? keep.title, date: keep.date, time: series?.time ?? null, minutes: series?.minutes ?? null, number: series ? (n ?? 0) + 1 : null, place: series?.place ?? '', sifted_at: null, next: null, author_id: keep.author })
+    .returning('id')
+    .executeTakeFirstOrThrow();
+  return id;
+}
+
+/** The next sitting of a series after a day: one that is planned, or the one its rhythm gives. */
+export async function nextSitting(tx: Db, series: string | null, date: string): Promise<string | null> {
+  if (!series) return null;
+  const planned = await tx.selectFrom('meetings').select('date').where('series_id', '=', series).where('date', '>', date).orderBy('date').limit(1).executeTakeFirst();
+  if (planned) return planned.date;
+  const s = await tx.selectFrom('series').select('every_weeks').where('id', '=', series).executeTakeFirst();
+  return s ? addDays(date, 7 * s.every_weeks) : null;
+}

@@ -1,0 +1,123 @@
+import { mkdirSync, readdirSync, readFileSync, renameSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { SMTPServer } from 'smtp-server';
+import { webhookPoster } from '../letters/chat.ts';
+import { MAIL_LIMIT, receiveMail } from '../letters/inbound.ts';
+import { mailSettings, smtpMailer } from '../letters/mailer.ts';
+import { letGoByThemselves } from '../letters/plan.ts';
+import { type Carriers, deliverDue, resumeQueue } from '../letters/queue.ts';
+import { sweepMedia } from '../records/media.ts';
+import { expireRecords } from '../records/retention.ts';
+import { answerAddress, tokenOf } from '../store/addresses.ts';
+import { today } from '../store/clock.ts';
+import type { Db } from '../store/database.ts';
+import { log } from '../store/log.ts';
+
+let carriers: Carriers | null = null;
+
+/** What letters go out with, by the environment's settings. */
+export function theCarriers(): Carriers {
+  carriers ??= { mail: smtpMailer(mailSettings()), chat: webhookPoster() };
+  return carriers;
+}
+
+const EVERY = 10_000;
+let started = false;
+
+/**
+ * Starts what goes on beside the pages: the queue of letters, letters that go by themselves, and the door answers come
+ * in by. Started once in a process; what an earlier process left half-way is taken up first.
+ */
+export function startBackground(db: Db): void {
+  if (started || process.env.OTTIK_BACKGROUND === 'off') return;
+  started = true;
+  void sweepMedia().catch((error: unknown) => log.warn(error, 'what uploads left behind could not be taken away'));
+  void resumeQueue(db).then(() => {
+    let busy = false;
+    let beat = 0;
+    const tick = async () => {
+      if (busy) return;
+      busy = true;
+      try {
+        if (beat % 360 === 0) await expireRecords(db, today());
+        if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
+        await deliverDue(db, theCarriers(), () => new Date());
+        await readFolder(db, process.env.OTTIK_ANSWERS_DIR ?? 'data/answers');
+      } catch (error) {
+        log.error(error);
+      } finally {
+        busy = false;
+      }
+    };
+    setInterval(() => void tick(), EVERY).unref();
+    void tick();
+  });
+  const port = Number(process.env.OTTIK_ANSWERS_PORT ?? 4384);
+  const door = answersDoor(db);
+  door.on('error', (error) => log.warn(error, 'answers by SMTP do not come in'));
+  door.listen(port, process.env.OTTIK_ANSWERS_HOST ?? '127.0.0.1');
+}
+
+/** An SMTP server for the address answers come to and for nothing else. What cannot be kept now is asked for again. */
+export function answersDoor(db: Db): SMTPServer {
+  const [box, host] = answerAddress('').replace('+@', '@').toLowerCase().split('@');
+  const ours = (address: string) => {
+    const [local, domain] = address.toLowerCase().split('@');
+    return domain === host && (local === box || (local?.startsWith(`${box}+`) && tokenOf(address) !== null));
+  };
+  return new SMTPServer({
+    authOptional: true,
+    disableReverseLookup: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    size: MAIL_LIMIT,
+    banner: 'Ottik takes answers',
+    onRcptTo: (to, _session, done) => {
+      if (ours(to.address)) return done();
+      done(Object.assign(new Error('5.1.1 no such mailbox here'), { responseCode: 550 }));
+    },
+    onData: (stream, session, done) => {
+      const parts: Buffer[] = [];
+      stream.on('data', (part: Buffer) => parts.push(part));
+      stream.on('error', done);
+      stream.on('end', () => {
+        if (stream.sizeExceeded) return done(Object.assign(new Error('5.3.4 the message is too large'), { responseCode: 552 }));
+        const { mailFrom, rcptTo } = session.envelope;
+        receiveMail(db, Buffer.concat(parts), { to: rcptTo.map((r) => r.address), from: mailFrom ? mailFrom.address : '' }).then(
+          () => done(),
+          (error: unknown) => {
+            log.error(error);
+            done(Object.assign(new Error('4.3.0 it could not be kept just now'), { responseCode: 451 }));
+          },
+        );
+      });
+    },
+  });
+}
+
+/** Reads `.eml` files laid into a folder; each moves to `read`, or to `refused` when it is no mail. */
+export async function readFolder(db: Db, folder: string): Promise<number> {
+  let names: string[];
+  try {
+    names = readdirSync(folder)
+      .filter((f) => f.toLowerCase().endsWith('.eml'))
+      .sort();
+  } catch {
+    return 0;
+  }
+  let n = 0;
+  for (const name of names) {
+    const path = join(folder, name);
+    let to = 'read';
+    try {
+      if (statSync(path).size > MAIL_LIMIT) to = 'refused';
+      else if ((await receiveMail(db, readFileSync(path), [])).what === 'empty') to = 'refused';
+      else n++;
+    } catch (error) {
+      log.warn(error, `${name} could not be read`);
+      to = 'refused';
+    }
+    mkdirSync(join(folder, to), { recursive: true });
+    renameSync(path, join(folder, to, name));
+  }
+  return n;
+}

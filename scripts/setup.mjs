@@ -4,6 +4,9 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 
+// building reports to nobody
+process.env.ASTRO_TELEMETRY_DISABLED = '1';
+
 export const root = join(import.meta.dirname, '..');
 
 export function run(command, args, options = {}) {

@@ -6,7 +6,6 @@ import { build, chromium, packages, root, run } from './setup.mjs';
 
 packages();
 process.env.CHROMIUM = chromium();
-process.env.ASTRO_TELEMETRY_DISABLED = '1';
 
 const began = Date.now();
 const step = (name, command, args) => {

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { addDays } from '../../src/core/dates/calendar.ts';
-import { figuresOf } from '../../src/core/ledger/counted.ts';
 import { heatOf } from '../../src/core/ledger/heat.ts';
+import { figuresOf } from '../../src/core/ledger/predicates.ts';
 import { changeCommitment, enterCommitment } from '../../src/server/ledger/changes.ts';
 import { ledgerCounts, ledgerRows, openBefore } from '../../src/server/ledger/commitments.ts';
 import { dayPage } from '../../src/server/pages/day.ts';

@@ -1,5 +1,5 @@
 import { addDays, daysBetween, type IsoDate } from '../dates/calendar.ts';
-import { isLoose } from './state.ts';
+import { isLoose } from './predicates.ts';
 
 /** An open commitment as the heat of a project sees it. */
 export interface HeatInput {

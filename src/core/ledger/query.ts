@@ -1,7 +1,8 @@
 import { daysBetween, isIsoDate } from '../dates/calendar.ts';
 import { fold } from '../language/fold.ts';
 import { type DueWindow, fallsIn } from './due.ts';
-import { type CommitmentState, isEnded, isLoose } from './state.ts';
+import { isLoose, isPutOff } from './predicates.ts';
+import { type CommitmentState, isEnded } from './state.ts';
 
 /** What a query is asked of: one line of the Ledger. */
 export interface Queried {
@@ -108,7 +109,7 @@ export const namesState = (q: Query) => q.terms.some((t) => t.key === 'is' && ['
 export function answers(row: Queried, query: Query, context: QueryContext): boolean {
   if (!namesState(query) && ended(row)) return false;
   // what is put off or in the backlog is out of sight unless it is asked for
-  if (row.putOff !== null && !ended(row) && !query.terms.some((t) => t.key === 'ref' || (t.key === 'is' && ['off', 'backlog', 'all'].includes(t.value.toLowerCase()))) && !(row.putOff !== 'backlog' && row.putOff <= context.today)) return false;
+  if (isPutOff(row, context.today) && !ended(row) && !query.terms.some((t) => t.key === 'ref' || (t.key === 'is' && ['off', 'backlog', 'all'].includes(t.value.toLowerCase())))) return false;
   return query.terms.every((t) => holds(row, t, context) !== t.not);
 }
 
@@ -178,7 +179,7 @@ function flag(row: Queried, value: string, today: string, me: string): boolean {
     case 'awaiting':
       return !ended(row) && row.awaiting;
     case 'off':
-      return row.putOff !== null && row.putOff !== 'backlog';
+      return isPutOff(row, today) && row.putOff !== 'backlog';
     case 'backlog':
       return row.putOff === 'backlog';
     case 'mine':

@@ -145,11 +145,6 @@ export function isEnded(state: CommitmentState): state is Ending {
   return (ENDED as readonly CommitmentState[]).includes(state);
 }
 
-/** A commitment that lacks an owner or a date stays flagged until it has both, or somebody has said that it needs no date. */
-export function isLoose(s: { owner: readonly unknown[]; due: string | null; state: CommitmentState; undated: boolean }): boolean {
-  return isOpen(s.state) && (s.owner.length === 0 || (s.due === null && !s.undated));
-}
-
 /**
  * Whether `from` would wait for itself if it waited for `on`.
  * @param waits what each commitment waits for

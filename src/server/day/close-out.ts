@@ -3,7 +3,7 @@ import { addDays } from '../../core/dates/calendar.ts';
 import { onWorkingDay, workingWeek } from '../../core/dates/working-days.ts';
 import { type Choice, closeOutSummary } from '../../core/ledger/close-out.ts';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
-import { isOpen } from '../../core/ledger/state.ts';
+import { isDue } from '../../core/ledger/predicates.ts';
 import { changeCommitment } from '../ledger/changes.ts';
 import { ledgerRows } from '../ledger/commitments.ts';
 import { type Asker, mustSee } from '../people/asker.ts';
@@ -35,7 +35,7 @@ export async function closeOutPage(asker: Asker, db: Db, project: string, today:
     tomorrow,
     done: rows.filter((r) => r.endedOn === today && r.state === 'done').map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: owner(r) })),
     rest: rows
-      .filter((r) => r.endedOn === null && isOpen(r.state) && (r.putOff === null || r.putOff <= today) && r.due !== null && r.due <= today)
+      .filter((r) => isDue(r, today))
       .map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: owner(r), due: r.due, mine: r.owner.some((o) => o.id === asker.person), endedOn: null }))
       .sort((a, b) => Number(b.mine) - Number(a.mine) || (a.due! < b.due! ? -1 : 1)),
     firstThing: kept?.first_thing ?? '',

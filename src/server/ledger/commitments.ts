@@ -9,6 +9,7 @@ import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { inTransaction } from '../store/transactions.ts';
+import { predicates } from './predicates.ts';
 
 /** One line of the Ledger. */
 export interface LedgerRow {
@@ -309,22 +310,20 @@ export interface LedgerCounts {
 /** Exact counts of a project's Ledger, however long it is. */
 export async function ledgerCounts(asker: Asker, db: Db, project: string, today: string, weekFrom: string): Promise<LedgerCounts> {
   mustSee(asker, project, 'project');
-  // the SQL twins of core/ledger/counted.ts
-  const standing = sql`c.state IN ('open', 'blocked')`;
-  const open = sql`c.state IN ('open', 'blocked') AND (c.put_off IS NULL OR (c.put_off != 'backlog' AND c.put_off <= ${today}))`;
+  const { standing, putOff, backlog, open, late, loose } = predicates(today);
   const sum = (what: ReturnType<typeof sql>) => sql<number>`COALESCE(SUM(CASE WHEN ${what} THEN 1 ELSE 0 END), 0)`;
   return db
     .selectFrom('commitments as c')
     .select([
       sum(open).as('open'),
-      sum(sql`${open} AND c.due < ${today}`).as('late'),
-      sum(sql`${open} AND ((c.due IS NULL AND c.undated = 0) OR NOT EXISTS (SELECT 1 FROM commitment_owners o WHERE o.commitment_id = c.id))`).as('loose'),
+      sum(late).as('late'),
+      sum(loose).as('loose'),
       sum(sql`c.state = 'done'`).as('done'),
       sum(sql`c.state = 'dropped'`).as('dropped'),
       sum(sql`c.state = 'merged'`).as('merged'),
       sum(sql`c.state = 'done' AND c.ended_on >= ${weekFrom}`).as('doneThisWeek'),
-      sum(sql`${standing} AND c.put_off IS NOT NULL AND c.put_off != 'backlog' AND c.put_off > ${today}`).as('putOff'),
-      sum(sql`${standing} AND c.put_off = 'backlog'`).as('backlog'),
+      sum(sql`${standing} AND ${putOff} AND NOT ${backlog}`).as('putOff'),
+      sum(backlog).as('backlog'),
       sql<number>`COUNT(*)`.as('all'),
     ])
     .where('c.project_id', '=', project)
@@ -334,11 +333,7 @@ export async function ledgerCounts(asker: Asker, db: Db, project: string, today:
 
 /** How many commitments of a project count as open that were made before a day. */
 export async function openBefore(asker: Asker, db: Db, project: string, day: string, today: string): Promise<number> {
-  const { n } = await filtered(asker, db, { project })
-    .where('c.made_on', '<', day)
-    .where((eb) => eb.or([eb('c.put_off', 'is', null), eb.and([eb('c.put_off', '!=', 'backlog'), eb('c.put_off', '<=', today)])]))
-    .select(sql<number>`COUNT(*)`.as('n'))
-    .executeTakeFirstOrThrow();
+  const { n } = await filtered(asker, db, { project }).where('c.made_on', '<', day).where(predicates(today).open).select(sql<number>`COUNT(*)`.as('n')).executeTakeFirstOrThrow();
   return n;
 }
 

@@ -12,6 +12,7 @@ import { LANGUAGES, type Language, LENGTHS, type LetterKind, type LetterLength, 
 import { daysAhead, type PlannedLetter, planLetters } from '../../core/letters/plan.ts';
 import { hourOf, type LetterRules, type ReaderWishes } from '../../core/letters/rules.ts';
 import { ledgerStamp } from '../ledger/live.ts';
+import { predicates } from '../ledger/predicates.ts';
 import { invitedTo } from '../meetings/meetings.ts';
 import { type Asker, askerFor, mustSee } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
@@ -55,7 +56,7 @@ export async function planOf(db: Db, project: string, today: IsoDate, days = day
     // what ended long ago is written to nobody about
     .where((eb) => eb.or([eb('state', 'in', ['open', 'blocked']), eb.and([eb('state', '=', 'done'), eb('ended_on', '>=', addDays(today, -14))])]))
     // nobody is asked about what is put off
-    .where((eb) => eb.or([eb('put_off', 'is', null), eb.and([eb('put_off', '!=', 'backlog'), eb('put_off', '<=', today)])]))
+    .where(({ not }) => not(predicates(today, 'commitments').putOff))
     .orderBy('id')
     .execute();
   const owners = await db

@@ -1,8 +1,9 @@
 import { z } from 'zod';
-import { isLoose } from '../../core/ledger/state.ts';
+import { countsAsLoose } from '../../core/ledger/predicates.ts';
 import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { type Asker, mustSee } from '../people/asker.ts';
 import { Refusal } from '../refusal.ts';
+import { today } from '../store/clock.ts';
 import type { Db } from '../store/database.ts';
 import { SUPERSEDED } from '../store/schema.ts';
 
@@ -10,7 +11,7 @@ import { SUPERSEDED } from '../store/schema.ts';
 export interface Closing {
   /** finds nobody has settled */
   left: number;
-  /** its commitments that lack an owner or a date */
+  /** its commitments that lack an owner or a date, but for those put off */
   loose: LedgerRow[];
   closedAt: string | null;
 }
@@ -28,7 +29,7 @@ export async function closingOf(asker: Asker, db: Db, meeting: number): Promise<
     .executeTakeFirstOrThrow();
   const made = await db.selectFrom('commitments').select('id').where('meeting_id', '=', meeting).execute();
   const rows = made.length ? await ledgerRows(asker, db, { ids: made.map((c) => c.id), lives: true }) : [];
-  return { left: n, loose: rows.filter(isLoose), closedAt: m!.closed_at };
+  return { left: n, loose: rows.filter((r) => countsAsLoose(r, today())), closedAt: m!.closed_at };
 }
 
 export const CloseSchema = z.object({ do: z.enum(['close', 'open again']) });

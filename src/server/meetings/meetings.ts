@@ -1,5 +1,7 @@
 import { dayOfWeek } from '../../core/dates/calendar.ts';
+import { predicates } from '../ledger/predicates.ts';
 import { type Asker, mustSee, visible } from '../people/asker.ts';
+import { today } from '../store/clock.ts';
 import type { Db } from '../store/database.ts';
 import { SUPERSEDED } from '../store/schema.ts';
 
@@ -66,8 +68,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .selectFrom('commitments as c')
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('c.meeting_id', '=', 'm.id')
-        .where('c.state', 'in', ['open', 'blocked'])
-        .where((w) => w.or([w.and([w('c.due', 'is', null), w('c.undated', '=', 0)]), w.not(w.exists(w.selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id')))]))
+        .where(predicates(today()).loose)
         .as('loose'),
       eb
         .selectFrom('minutes_versions')

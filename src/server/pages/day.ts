@@ -1,6 +1,5 @@
 import { addDays, isoWeek } from '../../core/dates/calendar.ts';
-import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
-import { isLoose } from '../../core/ledger/state.ts';
+import { countsAsOpen, isLate, isLoose } from '../../core/ledger/predicates.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
 import { firstThing } from '../day/close-out.ts';
 import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';

@@ -1,6 +1,6 @@
 import { addDays } from '../../core/dates/calendar.ts';
 import { fold } from '../../core/language/fold.ts';
-import { countsAsOpen, isLate } from '../../core/ledger/counted.ts';
+import { countsAsOpen, isLate } from '../../core/ledger/predicates.ts';
 import { type OnTime, onTimeOf } from '../../core/measures/on-time.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
 import { type Jotting, jottingsOf } from '../day/jottings.ts';

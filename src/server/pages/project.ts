@@ -1,7 +1,7 @@
 import { sql } from 'kysely';
 import { addDays } from '../../core/dates/calendar.ts';
-import { countsAsLoose, countsAsOpen, figuresOf, isLate } from '../../core/ledger/counted.ts';
 import { type Heat, heatOf } from '../../core/ledger/heat.ts';
+import { countsAsLoose, countsAsOpen, figuresOf, isLate } from '../../core/ledger/predicates.ts';
 import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { type RegisterRow, registerOf } from '../ledger/registers.ts';
 import { planOf } from '../letters/plan.ts';

@@ -1,6 +1,6 @@
 import { addDays } from '../../core/dates/calendar.ts';
-import { isPutOff } from '../../core/ledger/counted.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
+import { isPutOff } from '../../core/ledger/predicates.ts';
 import { ENDED, type Ending } from '../../core/ledger/state.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
 import { eventsByCommitment, ledgerRows } from '../ledger/commitments.ts';

@@ -3,6 +3,7 @@ import { addDays } from '../../core/dates/calendar.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { relativeDay } from '../../core/ledger/due.ts';
 import type { Column } from '../../core/ledger/look.ts';
+import { isPutOff } from '../../core/ledger/predicates.ts';
 import type { Change } from '../../server/ledger/changes.ts';
 import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import type { Choice } from '../../server/people/people.ts';
@@ -164,8 +165,8 @@ function Due({ row: r, today }: { row: LedgerRow; today: string }) {
         </span>
       ) : r.state === 'blocked' ? (
         <span className="rel moss">{r.waitsFor ? `waits for ${r.waitsFor}` : 'waiting'}</span>
-      ) : r.putOff !== null && r.putOff > today ? (
-        <span className="rel moss">{r.putOff === 'backlog' ? 'backlog' : `back ${shortDay(r.putOff, today)}`}</span>
+      ) : isPutOff(r, today) ? (
+        <span className="rel moss">{r.putOff === 'backlog' ? 'backlog' : `back ${shortDay(r.putOff!, today)}`}</span>
       ) : (
         r.due && <span className={`rel ${late ? 'late' : r.due <= addDays(today, 1) ? 'soon' : 'moss'}`}>{relativeDay(r.due, today)}</span>
       )}

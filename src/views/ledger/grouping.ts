@@ -1,7 +1,8 @@
 import { DUE_WINDOWS, type DueWindow, dueWindow, fallsIn } from '../../core/ledger/due.ts';
 import type { Grouping } from '../../core/ledger/look.ts';
+import { isLoose, isPutOff } from '../../core/ledger/predicates.ts';
 import { answers, namesState, type Query, type QueryContext } from '../../core/ledger/query.ts';
-import { type Ending, isEnded, isLoose } from '../../core/ledger/state.ts';
+import { type Ending, isEnded } from '../../core/ledger/state.ts';
 import type { LedgerRow } from '../../server/ledger/commitments.ts';
 
 /** The sentence and the typed words that lines are chosen by. */
@@ -53,7 +54,7 @@ export function groupRows(rows: readonly LedgerRow[], by: Grouping, today: strin
 export function passes(r: LedgerRow, f: Omit<Filter, 'text'>, query: Query, context: QueryContext): boolean {
   const { today } = context;
   const ended = isEnded(r.state);
-  const away = r.putOff !== null && !(r.putOff !== 'backlog' && r.putOff <= today);
+  const away = isPutOff(r, today);
   if (f.state === 'off' ? !away || ended || r.putOff === 'backlog' : f.state === 'backlog' ? r.putOff !== 'backlog' || ended : false) return false;
   const asked = namesState(query) || f.state === 'all' || f.state === 'ended' || f.state === 'off' || f.state === 'backlog';
   if (!namesState(query) && (f.state === 'open' ? ended : f.state === 'waiting' ? r.state !== 'blocked' : f.state === 'ended' ? !ended : f.state === 'loose' ? !isLoose(r) : false)) return false;

@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { carriedOver, daysAway, dueWindow, relativeDay } from '../../../src/core/ledger/due.ts';
 import { EVENT_KINDS, type EventKind, type LedgerEvent, standingEvents } from '../../../src/core/ledger/events.ts';
-import { isLoose, standingOf } from '../../../src/core/ledger/state.ts';
+import { isLoose } from '../../../src/core/ledger/predicates.ts';
+import { standingOf } from '../../../src/core/ledger/state.ts';
 
 let id = 0;
 const event = (kind: EventKind, on: string, data: LedgerEvent['data'] = {}): LedgerEvent => ({ id: ++id, kind, on, at: `${on}T12:00:00Z`, by: 'ines', meeting: null, data, evidence: [] });

@@ -1,4 +1,7 @@
-import { type CommitmentState, isLoose, isOpen } from './state.ts';
+import { type CommitmentState, isOpen } from './state.ts';
+
+// What the words of the Ledger mean, here and nowhere else. Each word that is counted without being read has a twin in SQL,
+// `src/server/ledger/predicates.ts`; a test holds that both agree.
 
 /** What counting needs to know of a commitment. */
 export interface Counted {
@@ -28,8 +31,16 @@ export const countsAsOpen = (c: Pick<Counted, 'state' | 'putOff'>, today: string
 /** Late: counts as open, and its date has passed. */
 export const isLate = (c: Pick<Counted, 'state' | 'putOff' | 'due'>, today: string) => countsAsOpen(c, today) && c.due !== null && c.due < today;
 
+/** A commitment that lacks an owner or a date stays flagged until it has both, or somebody has said that it needs no date. */
+export function isLoose(s: { owner: readonly unknown[]; due: string | null; state: CommitmentState; undated: boolean }): boolean {
+  return isOpen(s.state) && (s.owner.length === 0 || (s.due === null && !s.undated));
+}
+
 /** Loose and in sight. */
 export const countsAsLoose = (c: Counted, today: string) => countsAsOpen(c, today) && isLoose(c);
+
+/** Due: counts as open, and its day has come or passed. */
+export const isDue = (c: Pick<Counted, 'state' | 'putOff' | 'due'>, today: string) => countsAsOpen(c, today) && c.due !== null && c.due <= today;
 
 /** The figures of some commitments; put off and backlog are counted apart from open. */
 export function figuresOf(commitments: readonly Counted[], today: string): Figures {

@@ -17,6 +17,7 @@ import type { Carriers } from '../src/server/letters/queue.ts';
 import { sendLetter } from '../src/server/letters/queue.ts';
 import { roundUpsFor } from '../src/server/letters/round-up.ts';
 import { type Asker, askerFor } from '../src/server/people/asker.ts';
+import { setOwner } from '../src/server/people/first-run.ts';
 import { KEEP_DAYS } from '../src/server/records/bringing-in.ts';
 import { siftMeeting } from '../src/server/sift/finds.ts';
 import { passFind, takeFind } from '../src/server/sift/judging.ts';
@@ -53,6 +54,7 @@ export function storyDay(today: string, now: Date): string {
  */
 export async function loadDemo(db: Db, today: string, office: PostOffice | null, last = lastWorkingDay(today)): Promise<void> {
   await people(db, today, last);
+  await setOwner(db, 'ines');
   const asker = await askerFor(db, 'ines');
   const keys = new Map<string, { commitment: number; due: string | null; owner: string[] }>();
   const numbers = new Map<string, number>();

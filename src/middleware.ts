@@ -1,4 +1,6 @@
 import { defineMiddleware } from 'astro:middleware';
+import type { APIContext } from 'astro';
+import { ownerOf } from './server/people/first-run.ts';
 import { database, databaseTrouble } from './server/store/database.ts';
 import { contentPolicy, isOurs, SECURITY } from './server/web/hosts.ts';
 
@@ -11,7 +13,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   if (!isOurs(host)) return secured(new Response('This server does not answer to that name. Add it to OTTIK_HOSTS, or set OTTIK_URL.', { status: 421, headers: { 'content-type': 'text/plain; charset=utf-8' } }));
   let response: Response;
   try {
-    response = await next();
+    response = (await beforeTheFirstRun(context)) ?? (await next());
   } catch (error) {
     const trouble = databaseTrouble(error);
     if (!trouble) throw error;
@@ -24,6 +26,20 @@ export const onRequest = defineMiddleware(async (context, next) => {
   }
   return secured(response);
 });
+
+const goTo = (path: string) => new Response(null, { status: 303, headers: { location: path } });
+
+let begun = false;
+
+/** Until somebody has said who they are there is nothing to show: every page leads to the first one, and nothing else answers. */
+async function beforeTheFirstRun({ url, request }: APIContext): Promise<Response | null> {
+  const there = url.pathname === '/begin' || url.pathname === '/api/begin';
+  if (!begun) begun = (await ownerOf(await database())) !== null;
+  if (begun) return url.pathname === '/begin' ? goTo('/') : null;
+  if (there || url.pathname.startsWith('/_')) return null;
+  if (request.method === 'GET' && !url.pathname.startsWith('/api/')) return goTo('/begin');
+  return new Response(JSON.stringify({ error: { message: 'This Ottik has not been set up yet.', advice: 'Open its first page.', line: null } }), { status: 409, headers: { 'content-type': 'application/json' } });
+}
 
 function secured(response: Response): Response {
   response.headers.set('content-security-policy', contentPolicy(response.headers.get('content-security-policy')));

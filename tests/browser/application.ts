@@ -30,14 +30,17 @@ export class Application {
     private readonly folder: string,
   ) {}
 
-  static async start(): Promise<Application> {
+  /** @param empty nothing is loaded: as Ottik is before its first run */
+  static async start({ empty = false } = {}): Promise<Application> {
     const folder = mkdtempSync(join(tmpdir(), 'ottik-browser-'));
     const file = join(folder, 'ottik.db');
-    const db = await openDatabase(file);
-    const office = new PostOffice(join(folder, 'mail'));
-    office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
-    await loadDemo(db, TODAY, office);
-    await db.destroy();
+    if (!empty) {
+      const db = await openDatabase(file);
+      const office = new PostOffice(join(folder, 'mail'));
+      office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
+      await loadDemo(db, TODAY, office);
+      await db.destroy();
+    }
     const [port, smtp, mailbox, answers] = [await freePort(), await freePort(), await freePort(), await freePort()];
     const env = {
       ...process.env,
@@ -55,7 +58,7 @@ export class Application {
     };
     const parts = [spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }), spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] })];
     const url = `http://localhost:${port}`;
-    await answering(`${url}/ledger.csv`);
+    await answering(empty ? `${url}/begin` : `${url}/ledger.csv`);
     await answering(`http://localhost:${mailbox}/messages.json`);
     const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'] });
     return new Application(url, `http://localhost:${mailbox}`, browser, parts, folder);

@@ -4,7 +4,7 @@ import { roundUpsOf } from '../letters/round-up.ts';
 import { attendeesOf, meetingRow } from '../meetings/meetings.ts';
 import type { PageSession } from './page.ts';
 
-export const mailboxAddress = () => `http://localhost:${process.env.OTTIK_MAILBOX_PORT ?? 4326}/`;
+export const mailboxAddress = (): string | null => (process.env.OTTIK_MAILBOX_PORT ? `http://localhost:${process.env.OTTIK_MAILBOX_PORT}/` : null);
 
 /** The round-up of a meeting, with everybody it could go to. */
 export async function followUpPage({ db, asker, today }: PageSession, id: number, wanted: number | null = null) {

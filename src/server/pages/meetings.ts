@@ -1,5 +1,6 @@
 import { addDays, dayOfWeek, isIsoDate, isoWeek } from '../../core/dates/calendar.ts';
 import { meetingRows, seriesRows } from '../meetings/meetings.ts';
+import { choicesOf, peopleOf } from '../people/people.ts';
 import { timeNow } from '../store/clock.ts';
 import type { PageSession } from './page.ts';
 
@@ -16,6 +17,7 @@ export async function meetingsPage({ db, asker, project, today }: PageSession, w
     after: addDays(monday, 7),
     rows,
     series,
+    people: choicesOf(await peopleOf(asker, db, project), asker),
     held: rows.filter((r) => r.date <= today && r.records > 0).length,
     lacking: rows.filter((r) => r.findsLeft > 0 || (r.date < today && r.records === 0) || (r.records > 0 && r.letter !== 'sent')).length,
   };

@@ -1,4 +1,5 @@
 import { addDays } from '../../core/dates/calendar.ts';
+import { type CountryChoice, countryChoices } from '../../core/dates/countries.ts';
 import { fold } from '../../core/language/fold.ts';
 import { countsAsOpen, isLate } from '../../core/ledger/predicates.ts';
 import { type OnTime, onTimeOf } from '../../core/measures/on-time.ts';
@@ -7,6 +8,7 @@ import { type Jotting, jottingsOf } from '../day/jottings.ts';
 import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { correspondenceOf } from '../letters/correspondence.ts';
 import { briefingFor, lastMet } from '../meetings/briefings.ts';
+import { type Details, detailsOf } from '../people/details.ts';
 import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import { Refusal } from '../refusal.ts';
 import type { PageSession } from './page.ts';
@@ -26,6 +28,9 @@ export interface PersonProps {
   onTime: OnTime;
   notes: Jotting[];
   people: Choice[];
+  details: Details;
+  countries: CountryChoice[];
+  zones: string[];
 }
 
 /** How far back the line of what was heard goes. */
@@ -56,6 +61,9 @@ export async function personPage({ db, asker, project, today }: PageSession, id:
     person: { id, name: person.name, role: person.role, organisation: person.organisation, mail: person.mail, bounced: row.bounced },
     me: asker.person,
     today,
+    details: await detailsOf(asker, db, project, id),
+    countries: countryChoices(),
+    zones: Intl.supportedValuesOf('timeZone'),
     theirs: id === asker.person ? [] : held.filter(open),
     mine: mine.filter((r) => open(r) && (id === asker.person || (r.meeting !== null && met.has(r.meeting)) || fold(r.text).includes(fold(person.name.split(/\s+/)[0] ?? '')))),
     ended: [...held, ...mine.filter((m) => !held.some((h) => h.id === m.id))].filter((r) => r.state === 'done' && r.endedOn !== null && r.endedOn >= (last?.date ?? from)).sort((a, b) => (a.endedOn! < b.endedOn! ? 1 : -1)),

@@ -51,7 +51,7 @@ export interface PostProps {
   silent: { person: string; name: string; silentFor: number; unanswered: number; never: boolean; lastWritten: string | null; bounced: string | null }[];
   people: Choice[];
   next: string | null;
-  mailboxes: string;
+  mailboxes: string | null;
   hours: { usual: string; digest: string };
   quiet: boolean;
 }

@@ -3,6 +3,7 @@ import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { type Asker, mustSee } from './asker.ts';
+import { idFrom } from './ids.ts';
 
 export interface ProjectPerson extends Person {
   mail: string | null;
@@ -62,15 +63,7 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
     await db.insertInto('memberships').values({ project_id: project, person_id: earlier.id, sees: 0 }).execute();
     return earlier.id;
   }
-  const stem =
-    clean
-      .normalize('NFD')
-      .replace(/\p{M}/gu, '')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '') || 'person';
-  let id = stem;
-  for (let n = 2; await db.selectFrom('people').select('id').where('id', '=', id).executeTakeFirst(); n++) id = `${stem}-${n}`;
+  const id = await idFrom(clean, 'person', async (wanted) => (await db.selectFrom('people').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
   await db.insertInto('people').values({ id, name: clean, aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();
   await db.insertInto('memberships').values({ project_id: project, person_id: id, sees: 0 }).execute();
   return id;

@@ -1,12 +1,13 @@
 import type { APIContext } from 'astro';
 import { type Db, database } from '../store/database.ts';
 import { type Asker, askerFor } from './asker.ts';
+import { ownerOf } from './first-run.ts';
 import { projectsOf } from './projects.ts';
 
-/** Who asks. Until there are accounts it is the person the application was started for. */
+/** Who asks. Until there are several accounts it is the person this Ottik was set up for, or another that `OTTIK_PERSON` names. */
 export async function session(): Promise<{ db: Db; asker: Asker }> {
   const db = await database();
-  return { db, asker: await askerFor(db, process.env.OTTIK_PERSON ?? 'ines') };
+  return { db, asker: await askerFor(db, process.env.OTTIK_PERSON ?? (await ownerOf(db)) ?? '') };
 }
 
 /** The project that is being looked at: the one of the cookie, or the first one. */

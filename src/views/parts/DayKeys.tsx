@@ -1,14 +1,10 @@
-import { useRef } from 'react';
+import { useState } from 'react';
 import { Foot } from './Foot.tsx';
+import { linkSteps } from './links.ts';
 
 /** Keys of pages that are lists of links: up and down through them, Enter opens. */
 export default function DayKeys({ first = '/bring-in' }: { first?: string }) {
-  const at = useRef(-1);
-  const step = (by: number) => {
-    const links = [...document.querySelectorAll<HTMLAnchorElement>('main a[href]')].filter((a) => a.offsetParent !== null);
-    at.current = Math.max(0, Math.min(links.length - 1, at.current + by));
-    links[at.current]?.focus();
-  };
+  const [step] = useState(linkSteps);
   return (
     <Foot
       said={null}

@@ -7,6 +7,7 @@ import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import type { PersonProps } from '../../server/pages/person.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { Details } from './Details.tsx';
 import { EntryActs } from './EntryActs.tsx';
 import { Heard } from './Heard.tsx';
 import { Kept } from './Kept.tsx';
@@ -68,6 +69,26 @@ export default function PersonView(p: PersonProps) {
           void change({ do: 'part', merge: made }).then(() => {
             setGone(null);
             setSaid({ head: 'Taken back', rest: 'they are two entries again' });
+          }, wrong),
+      });
+    } catch (error) {
+      wrong(error);
+    }
+  };
+  const [details, setDetails] = useState(p.details);
+  const [editing, setEditing] = useState(false);
+  const keep = async (to: PersonProps['details']) => {
+    try {
+      const { before } = await post<{ before: PersonProps['details'] }>(`/api/people/${p.person.id}/details`, to);
+      setDetails(to);
+      setEditing(false);
+      setSaid({
+        head: 'Saved',
+        rest: to.name,
+        undo: () =>
+          void post(`/api/people/${p.person.id}/details`, before).then(() => {
+            setDetails(before);
+            setSaid({ head: 'Taken back', rest: 'the entry is as it was' });
           }, wrong),
       });
     } catch (error) {
@@ -223,6 +244,7 @@ export default function PersonView(p: PersonProps) {
           </ul>
         </section>
       )}
+      <Details details={details} countries={p.countries} zones={p.zones} editing={editing} onEditing={setEditing} onKeep={(to) => void keep(to)} />
       {!own && <EntryActs name={p.person.name} people={p.people.filter((o) => o.id !== p.person.id)} gone={gone} merging={merging} onMerging={setMerging} onMerge={(into) => void merge(into)} onTakeOff={() => void takeOff()} />}
       <Foot
         said={said}
@@ -232,6 +254,7 @@ export default function PersonView(p: PersonProps) {
           { key: 'Enter', does: 'open its trail', line: 'Trail', run: () => current && location.assign(`/ledger/${current.row.ref}`) },
           { key: 'n', does: 'add a standing note', line: 'Note', run: () => setWriting('standing') },
           { key: 'a', does: 'add a note of today', run: () => setWriting('dated') },
+          { key: 'e', does: 'edit the details: name, address, role', run: () => setEditing(true) },
           { key: 'l', does: 'all they hold, in the Ledger', line: 'Ledger', run: () => location.assign(`/ledger?owner=${p.person.id}`) },
           ...(own || gone
             ? []

@@ -10,7 +10,7 @@ export interface LetterProps {
   /** everybody who was invited and has an address */
   there: { id: string; name: string; mail: string; absent: boolean }[];
   findsLeft: number;
-  mailboxes: string;
+  mailboxes: string | null;
 }
 
 /** A letter looked at, edited and sent: its words left, as one recipient gets it right. */
@@ -257,10 +257,12 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
           <div className="acts">
             {letter.state === 'withdrawn' ? (
               <span className="moss">This letter was dropped.</span>
-            ) : sent ? (
+            ) : sent && mailboxes ? (
               <a className="do" href={mailboxes} target="_blank" rel="noreferrer">
                 Open the mailboxes <kbd>B</kbd>
               </a>
+            ) : sent ? (
+              <span className="moss">This letter has gone.</span>
             ) : (
               <>
                 <button type="button" className="do" disabled={busy || to.size === 0} onClick={() => void send()}>
@@ -311,7 +313,7 @@ export default function LetterView({ letter: given, there, findsLeft, mailboxes 
           { key: 'y', does: 'send a test to yourself', run: () => void test() },
           ...(roundUp ? [] : [{ key: 'x', does: 'drop the letter', run: () => void drop() }]),
           { key: 'v', does: 'see it as the next recipient', line: 'As the next', run: () => setAs(there[(there.findIndex((p) => p.id === as) + 1) % Math.max(1, there.length)]?.id ?? '') },
-          { key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => window.open(mailboxes, '_blank', 'noreferrer') },
+          ...(mailboxes ? [{ key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => void window.open(mailboxes, '_blank', 'noreferrer') }] : []),
         ]}
       />
     </>

@@ -356,7 +356,7 @@ export default function PostView(props: PostProps) {
           },
           { key: 'c', does: 'the letter as a chat message, and back', run: () => setForm((f) => (f === 'mail' ? 'chat' : 'mail')) },
           { key: 'l', does: 'the rules of the plan', run: () => location.assign('/post/rules') },
-          { key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => window.open(props.mailboxes, '_blank', 'noreferrer') },
+          ...(props.mailboxes ? [{ key: 'b', does: 'open the mailboxes of the mail stand-in', run: () => void window.open(props.mailboxes ?? '', '_blank', 'noreferrer') }] : []),
         ]}
       />
     </>

@@ -1,6 +1,6 @@
-import { mergePeople, PersonChangeSchema, partPeople, putBack, removePerson } from '../../../server/people/merging.ts';
-import { currentProject } from '../../../server/people/session.ts';
-import { endpoint } from '../../../server/web/requests.ts';
+import { mergePeople, PersonChangeSchema, partPeople, putBack, removePerson } from '../../../../server/people/merging.ts';
+import { currentProject } from '../../../../server/people/session.ts';
+import { endpoint } from '../../../../server/web/requests.ts';
 
 /** Merges an entry with another person's, takes it off the project, or takes either back. */
 export const POST = endpoint(PersonChangeSchema, async ({ asker, db, body, context }) => {

@@ -1,0 +1,158 @@
+import { z } from 'zod';
+import { readTypedDate } from '../../core/dates/read.ts';
+import { firstDays, readRhythm, timeIn } from '../../core/meetings/rhythm.ts';
+import { type Asker, mustSee } from '../people/asker.ts';
+import { idFrom } from '../people/ids.ts';
+import { resolveOwners } from '../people/owners.ts';
+import { mustBeOfProject } from '../people/people.ts';
+import { Refusal } from '../refusal.ts';
+import type { Db } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
+
+/** So many meetings of a new series stand in the calendar at once. */
+const AT_FIRST = 8;
+const ONE_MEETING = 60;
+
+const Planned = {
+  title: z.string().trim().min(2, 'needs a title').max(120),
+  place: z.string().trim().max(120),
+  people: z.array(z.string().max(140)).max(200),
+  minutes: z
+    .number()
+    .int()
+    .min(5)
+    .max(24 * 60)
+    .default(ONE_MEETING),
+};
+
+export const PlanningSchema = z.discriminatedUnion('do', [
+  /** `when` as people say it: every second Tuesday at 10:00 */
+  z.object({ do: z.literal('series'), when: z.string().max(200), ...Planned }),
+  /** `when` as people say it: next Tuesday at 14:00 */
+  z.object({ do: z.literal('meeting'), when: z.string().max(200), ...Planned }),
+  z.object({ do: z.literal('remove series'), series: z.string().max(140) }),
+  z.object({ do: z.literal('remove meeting'), meeting: z.number().int() }),
+]);
+type Planning = z.infer<typeof PlanningSchema>;
+
+/** What was planned or taken away: the series, or the one meeting, and the days of it. */
+export interface PlannedNow {
+  series: string | null;
+  meeting: number | null;
+  days: string[];
+}
+
+/** Begins a series, plans one meeting, or takes either back while nothing hangs on it. */
+export async function plan(asker: Asker, db: Db, project: string, change: Planning, today: string): Promise<PlannedNow> {
+  mustSee(asker, project, 'project');
+  return inTransaction(db, (tx) => {
+    switch (change.do) {
+      case 'series':
+        return beginSeries(asker, tx, project, change, today);
+      case 'meeting':
+        return planMeeting(asker, tx, project, change, today);
+      case 'remove series':
+        return removeSeries(tx, project, change.series);
+      default:
+        return removeMeeting(tx, project, change.meeting);
+    }
+  });
+}
+
+type SeriesPlan = Extract<Planning, { do: 'series' }>;
+type MeetingPlan = Extract<Planning, { do: 'meeting' }>;
+
+async function beginSeries(asker: Asker, tx: Db, project: string, { title, when, minutes, place, people }: SeriesPlan, today: string): Promise<PlannedNow> {
+  const rhythm = readRhythm(when);
+  if (!rhythm) throw new Refusal('bad-input', `“${when}” does not say when the series meets.`, 'Type a day and a time: every second Tuesday at 10:00.');
+  const same = await tx.selectFrom('series').select('title').where('project_id', '=', project).execute();
+  if (same.some((s) => s.title.toLowerCase() === title.toLowerCase())) throw new Refusal('conflict', `There is a series “${title}” already.`, 'Choose another title.');
+  const everybody = await attendees(asker, tx, project, people);
+  const id = await idFrom(title, 'series', async (wanted) => (await tx.selectFrom('series').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
+  await tx
+    .insertInto('series')
+    .values({ id, project_id: project, title, short: title.slice(0, 24).trim(), weekday: rhythm.weekday, every_weeks: rhythm.everyWeeks, time: rhythm.time, minutes, place })
+    .execute();
+  await tx
+    .insertInto('series_people')
+    .values(everybody.map((person_id) => ({ series_id: id, person_id })))
+    .execute();
+  const days = firstDays(rhythm, today, AT_FIRST);
+  for (const [i, date] of days.entries()) await insertMeeting(tx, { project_id: project, series_id: id, title, date, time: rhythm.time, minutes, number: i + 1, place });
+  return { series: id, meeting: null, days };
+}
+
+async function planMeeting(asker: Asker, tx: Db, project: string, { title, when, minutes, place, people }: MeetingPlan, today: string): Promise<PlannedNow> {
+  const time = timeIn(when);
+  const date = readTypedDate(time ? when.replace(/(?:\bat )?\b\d{1,2}(?:[:.h]\d{2})? ?(?:[ap]m)?\s*$/i, '').trim() || 'today' : when, { date: today, next: null });
+  if (!date) throw new Refusal('bad-input', `“${when}” names no day.`, 'Type a day and a time: next Tuesday at 14:00.');
+  if (date < today) throw new Refusal('bad-input', `${date} is past.`, 'Bring in the record of a meeting that was held.');
+  const everybody = await attendees(asker, tx, project, people);
+  const meeting = await insertMeeting(tx, { project_id: project, series_id: null, title, date, time, minutes, number: null, place });
+  await tx
+    .insertInto('attendance')
+    .values(everybody.map((person_id) => ({ meeting_id: meeting, person_id, present: 1 })))
+    .execute();
+  return { series: null, meeting, days: [date] };
+}
+
+/** Whoever plans is there; others by id, or by name where they are new. */
+async function attendees(asker: Asker, tx: Db, project: string, people: readonly string[]): Promise<string[]> {
+  const named = await resolveOwners(asker, tx, project, people);
+  await mustBeOfProject(tx, project, named);
+  return [...new Set([asker.person, ...named])];
+}
+
+type NewMeeting = { project_id: string; series_id: string | null; title: string; date: string; time: string | null; minutes: number; number: number | null; place: string };
+
+const insertMeeting = async (tx: Db, m: NewMeeting) =>
+  (
+    await tx
+      .insertInto('meetings')
+      .values({ ...m, sifted_at: null, next: null, author_id: null })
+      .returning('id')
+      .executeTakeFirstOrThrow()
+  ).id;
+
+async function removeSeries(tx: Db, project: string, series: string): Promise<PlannedNow> {
+  const row = await tx.selectFrom('series').select('title').where('id', '=', series).where('project_id', '=', project).executeTakeFirst();
+  if (!row) throw new Refusal('not-found', 'There is no such series.');
+  const meetings = await tx.selectFrom('meetings').select(['id', 'date']).where('series_id', '=', series).execute();
+  for (const m of meetings) await mustBeBare(tx, m.id, `${row.title} has met already.`);
+  if (await tx.selectFrom('commitments').select('id').where('series_id', '=', series).executeTakeFirst()) throw new Refusal('conflict', `${row.title} holds commitments.`, 'It stays.');
+  for (const m of meetings) await deleteMeeting(tx, m.id);
+  await tx.deleteFrom('series_people').where('series_id', '=', series).execute();
+  await tx.deleteFrom('series_minutes').where('series_id', '=', series).execute();
+  await tx.deleteFrom('series_voices').where('series_id', '=', series).execute();
+  await tx.deleteFrom('letter_templates').where('series_id', '=', series).execute();
+  await tx.deleteFrom('series').where('id', '=', series).execute();
+  return { series, meeting: null, days: meetings.map((m) => m.date) };
+}
+
+async function removeMeeting(tx: Db, project: string, meeting: number): Promise<PlannedNow> {
+  const row = await tx.selectFrom('meetings').select(['title', 'date']).where('id', '=', meeting).where('project_id', '=', project).executeTakeFirst();
+  if (!row) throw new Refusal('not-found', 'There is no such meeting.');
+  await mustBeBare(tx, meeting, `${row.title} of ${row.date} has something to show already.`);
+  await deleteMeeting(tx, meeting);
+  return { series: null, meeting, days: [row.date] };
+}
+
+/** What a meeting has left behind is never taken away with it. */
+async function mustBeBare(tx: Db, meeting: number, why: string): Promise<void> {
+  const left = await Promise.all([
+    tx.selectFrom('records').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('commitments').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('letters').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('letters').select('id').where('sitting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('minutes_drafts').select('meeting_id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('minutes_versions').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('statements').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('events').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+  ]);
+  if (left.some((x) => x !== undefined)) throw new Refusal('conflict', why, 'It stays.');
+}
+
+async function deleteMeeting(tx: Db, meeting: number): Promise<void> {
+  await tx.deleteFrom('attendance').where('meeting_id', '=', meeting).execute();
+  await tx.deleteFrom('meetings').where('id', '=', meeting).execute();
+}

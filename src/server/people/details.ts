@@ -1,0 +1,104 @@
+import { z } from 'zod';
+import { type Listed, readPeopleList } from '../../core/language/people-list.ts';
+import { LANGUAGES } from '../../core/letters/kinds.ts';
+import { ReaderWishesSchema } from '../../core/letters/rules.ts';
+import { Refusal } from '../refusal.ts';
+import { CODECS } from '../store/codecs.ts';
+import type { Db } from '../store/database.ts';
+import { inTransaction } from '../store/transactions.ts';
+import { type Asker, mustSee } from './asker.ts';
+import { idFrom } from './ids.ts';
+import { addPerson, peopleOf } from './people.ts';
+
+export const PersonName = z
+  .string()
+  .transform((s) => s.replace(/\s+/g, ' ').trim())
+  .pipe(z.string().min(2, 'needs first name and surname').max(120).regex(/\p{L}/u, 'needs letters'));
+
+/** A mail address, or nothing. */
+export const MailSchema = z
+  .string()
+  .trim()
+  .max(254)
+  .nullable()
+  .transform((s) => s || null)
+  .refine((s) => s === null || z.email().safeParse(s).success, 'That is not a mail address. Type one like bram@example.org.');
+
+const Short = z.string().trim().max(120);
+
+/** What an entry says of a person. Other names are those they are called by in records. */
+export const DetailsSchema = z.object({ name: PersonName, aliases: z.array(Short.min(1)).max(20), role: Short, organisation: Short, mail: MailSchema, language: z.enum(LANGUAGES), zone: ReaderWishesSchema.shape.zone, country: ReaderWishesSchema.shape.country });
+export type Details = z.infer<typeof DetailsSchema>;
+
+export const ListSchema = z.discriminatedUnion('do', [z.object({ do: z.literal('read'), text: z.string().max(2_000_000) }), z.object({ do: z.literal('add'), text: z.string().max(2_000_000) })]);
+
+/** An id for somebody new. */
+export const newPersonId = (tx: Db, name: string): Promise<string> => idFrom(name, 'person', async (id) => (await tx.selectFrom('people').select('id').where('id', '=', id).executeTakeFirst()) !== undefined);
+
+/** What is kept of a person of a project. */
+export async function detailsOf(asker: Asker, db: Db, project: string, id: string): Promise<Details> {
+  mustSee(asker, project, 'project');
+  const row = await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.name', 'p.aliases', 'p.role', 'p.organisation', 'p.mail', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).where('p.id', '=', id).executeTakeFirst();
+  if (!row) throw new Refusal('not-found', 'There is no such person in this project.');
+  return { ...row, aliases: CODECS.aliases.read(row.aliases), language: z.enum(LANGUAGES).catch('en').parse(row.language) };
+}
+
+/** Changes what an entry says. Gives what it said before, so that it can be put back. */
+export async function changeDetails(asker: Asker, db: Db, project: string, id: string, to: Details): Promise<{ before: Details }> {
+  return inTransaction(db, async (tx) => {
+    const before = await detailsOf(asker, tx, project, id);
+    await mustBeNobodyElses(tx, to.mail, id);
+    const { aliases, ...plain } = to;
+    await tx
+      .updateTable('people')
+      // what came back from another address says nothing of this one
+      .set({ ...plain, aliases: CODECS.aliases.write([...new Set(aliases)]), ...(to.mail === before.mail ? {} : { bounced: null }) })
+      .where('id', '=', id)
+      .execute();
+    return { before };
+  });
+}
+
+async function mustBeNobodyElses(tx: Db, mail: string | null, id: string | null): Promise<void> {
+  if (!mail) return;
+  const other = await tx
+    .selectFrom('people')
+    .select(['id', 'name'])
+    .where('mail', 'like', mail)
+    .where('id', '!=', id ?? '')
+    .executeTakeFirst();
+  if (other) throw new Refusal('conflict', `${mail} is the address of ${other.name}.`, 'If they are the same person, merge the two entries.');
+}
+
+/** A line of a pasted list, with whom it means where they are known. */
+export interface ListedPerson extends Listed {
+  known: string | null;
+}
+
+/** Reads a pasted list of people and tells who of them is known. Nothing is kept. */
+export async function readList(asker: Asker, db: Db, project: string, text: string): Promise<{ people: ListedPerson[]; wrong: { line: number; why: string }[] }> {
+  const everybody = await peopleOf(asker, db, project);
+  const { people, wrong } = readPeopleList(text);
+  const known = (l: Listed) => everybody.find((p) => (l.mail !== null && p.mail?.toLowerCase() === l.mail.toLowerCase()) || p.name.toLowerCase() === l.name.toLowerCase())?.name ?? null;
+  return { people: people.map((l) => ({ ...l, known: known(l) })), wrong };
+}
+
+/** Adds the people of a pasted list; of those who are known only what was missing is filled in. */
+export async function addList(asker: Asker, db: Db, project: string, text: string): Promise<{ added: string[]; filled: string[] }> {
+  return inTransaction(db, async (tx) => {
+    const { people } = await readList(asker, tx, project, text);
+    if (people.length === 0) throw new Refusal('bad-input', 'There is nobody in this list.', 'Type one person a line: Bram Osei <bram@example.org>, welder, Marrow Sound.');
+    const added: string[] = [];
+    const filled: string[] = [];
+    for (const l of people) {
+      const id = l.known === null ? await addPerson(asker, tx, project, l.name) : (await peopleOf(asker, tx, project)).find((p) => p.name === l.known)!.id;
+      const now = await detailsOf(asker, tx, project, id);
+      const to = { mail: now.mail ?? l.mail, role: now.role || l.role, organisation: now.organisation || l.organisation };
+      if (to.mail !== now.mail) await mustBeNobodyElses(tx, to.mail, id);
+      await tx.updateTable('people').set(to).where('id', '=', id).execute();
+      if (l.known === null) added.push(l.name);
+      else if (to.mail !== now.mail || to.role !== now.role || to.organisation !== now.organisation) filled.push(l.known);
+    }
+    return { added, filled };
+  });
+}

@@ -1,0 +1,107 @@
+import { useEffect, useState } from 'react';
+import type { CountryChoice } from '../../core/dates/countries.ts';
+import { post, wentWrong } from '../parts/api.ts';
+
+/** The first run: who this is, what the first project is called, and what comes next. */
+export default function BeginView({ countries, zones }: { countries: CountryChoice[]; zones: string[] }) {
+  const [you, setYou] = useState({ name: '', mail: '', zone: 'UTC', country: '' });
+  const [project, setProject] = useState('');
+  const [next, setNext] = useState('/bring-in');
+  const [busy, setBusy] = useState(false);
+  const [wrong, setWrong] = useState<string | null>(null);
+  // this machine knows where it stands; the server may stand elsewhere
+  useEffect(() => {
+    const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+    if (zones.includes(timeZone)) setYou((was) => ({ ...was, zone: timeZone }));
+  }, [zones]);
+  const set = (part: Partial<typeof you>) => setYou((was) => ({ ...was, ...part }));
+  const begin = async () => {
+    setBusy(true);
+    setWrong(null);
+    try {
+      await post('/api/begin', { ...you, project });
+      location.assign(next);
+    } catch (error) {
+      const { head, rest } = wentWrong(error);
+      setWrong([head, rest].filter(Boolean).join(' '));
+      setBusy(false);
+    }
+  };
+  return (
+    <form
+      className="begin"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void begin();
+      }}
+    >
+      <fieldset>
+        <legend className="fl">You</legend>
+        <div className="answers">
+          <label>
+            Your name
+            {/* biome-ignore lint/a11y/noAutofocus: the page is this form and nothing else */}
+            <input value={you.name} required minLength={2} maxLength={120} autoComplete="name" autoFocus placeholder="First name and surname" onChange={(e) => set({ name: e.target.value })} />
+          </label>
+          <label>
+            Your mail address
+            <input type="email" value={you.mail} autoComplete="email" placeholder="name@example.org" onChange={(e) => set({ mail: e.target.value })} />
+          </label>
+          <label>
+            Time zone
+            <select value={you.zone} onChange={(e) => set({ zone: e.target.value })}>
+              {[...new Set([you.zone, ...zones])].map((z) => (
+                <option key={z}>{z}</option>
+              ))}
+            </select>
+          </label>
+          <label>
+            Public holidays of
+            <select value={you.country} onChange={(e) => set({ country: e.target.value })}>
+              <option value="">no country: weekends only</option>
+              {countries.map((c) => (
+                <option key={c.code} value={c.code}>
+                  {c.name}
+                </option>
+              ))}
+            </select>
+          </label>
+        </div>
+        <p className="why">Letters go out in your name and from your address. Nothing is sent before you set up a mail server and let a letter go.</p>
+      </fieldset>
+      <fieldset>
+        <legend className="fl">First project</legend>
+        <div className="answers">
+          <label>
+            What it is called
+            <input value={project} required minLength={2} maxLength={80} placeholder="New ferry terminal" onChange={(e) => setProject(e.target.value)} />
+          </label>
+        </div>
+      </fieldset>
+      <fieldset className="ways">
+        <legend className="fl">Then</legend>
+        {[
+          ['/bring-in', 'Bring in the record of a meeting: a transcript, notes, a chat or a dictated memo'],
+          ['/people?add', 'Add the people you work with from a list'],
+          ['/ledger/import', 'Bring in a list of commitments you keep elsewhere'],
+          ['/', 'Look around first'],
+        ].map(([to, label]) => (
+          <label key={to}>
+            <input type="radio" name="next" checked={next === to} onChange={() => setNext(to!)} />
+            {label}
+          </label>
+        ))}
+      </fieldset>
+      <p className="acts">
+        <button type="submit" className="do" disabled={busy}>
+          Begin <kbd>Enter</kbd>
+        </button>
+        {wrong && (
+          <span className="bad" role="alert">
+            {wrong}
+          </span>
+        )}
+      </p>
+    </form>
+  );
+}

@@ -1,0 +1,115 @@
+import { useEffect, useRef, useState } from 'react';
+import type { ListedPerson } from '../../server/people/details.ts';
+import { post, wentWrong } from '../parts/api.ts';
+import { Foot, type Said } from '../parts/Foot.tsx';
+import { linkSteps } from '../parts/links.ts';
+
+interface Read {
+  people: ListedPerson[];
+  wrong: { line: number; why: string }[];
+}
+
+/** So long after the last letter a list is read, in milliseconds. */
+const PAUSE = 250;
+
+/** Adding people from a list, one a line: read while it is typed, kept when somebody says so. */
+export default function AddPeople({ open: asked }: { open: boolean }) {
+  const [open, setOpen] = useState(asked);
+  const [text, setText] = useState('');
+  const [read, setRead] = useState<Read | null>(null);
+  const [said, setSaid] = useState<Said | null>(null);
+  const [step] = useState(linkSteps);
+  const field = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => {
+    if (!text.trim()) return setRead(null);
+    let over = false;
+    const timer = setTimeout(() => {
+      post<Read>('/api/people', { do: 'read', text }).then(
+        (now) => !over && setRead(now),
+        (error: unknown) => setSaid(wentWrong(error)),
+      );
+    }, PAUSE);
+    return () => {
+      over = true;
+      clearTimeout(timer);
+    };
+  }, [text]);
+  const begin = () => {
+    setOpen(true);
+    requestAnimationFrame(() => field.current?.focus());
+  };
+  const add = async () => {
+    try {
+      const { added, filled } = await post<{ added: string[]; filled: string[] }>('/api/people', { do: 'add', text });
+      sessionStorage.setItem('ottik-added', [added.length ? `${added.length} added` : '', filled.length ? `${filled.length} completed` : ''].filter(Boolean).join(', ') || 'All of them were here already');
+      location.assign('/people');
+    } catch (error) {
+      setSaid(wentWrong(error));
+    }
+  };
+  useEffect(() => {
+    const told = sessionStorage.getItem('ottik-added');
+    sessionStorage.removeItem('ottik-added');
+    if (told) setSaid({ head: told });
+  }, []);
+  const fresh = read?.people.filter((p) => p.known === null).length ?? 0;
+  return (
+    <>
+      {open && (
+        <form
+          className="add-people"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void add();
+          }}
+        >
+          <label>
+            <span className="strong">Add people</span> <span className="moss">one a line, or a table with a heading from an address book</span>
+            <textarea ref={field} rows={5} value={text} placeholder={'Bram Osei <bram@example.org>, welder, Marrow Sound\nRuth Adair'} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setOpen(false)} />
+          </label>
+          {read && (
+            <ul aria-label="Who was read">
+              {read.people.map((p) => (
+                <li key={p.line + p.name}>
+                  <b>{p.name}</b>
+                  <span className="moss">{[p.mail ?? 'no address', p.role, p.organisation].filter(Boolean).join(', ')}</span>
+                  <span className={p.known ? 'moss' : 'ok'}>{p.known ? 'here already' : 'new'}</span>
+                </li>
+              ))}
+              {read.wrong.map((x) => (
+                <li key={`line ${x.line} ${x.why}`} className="soon">
+                  Line {x.line} {x.why}
+                </li>
+              ))}
+            </ul>
+          )}
+          <p className="acts">
+            <button type="submit" className="do" disabled={!read?.people.length}>
+              {fresh === 1 ? 'Add 1 person' : `Add ${fresh} people`}
+            </button>
+            <button type="button" className="may" onClick={() => setOpen(false)}>
+              Leave <kbd>Esc</kbd>
+            </button>
+          </p>
+        </form>
+      )}
+      {!open && (
+        <p className="add-people">
+          <button type="button" className="may" onClick={begin}>
+            Add people <kbd>A</kbd>
+          </button>
+        </p>
+      )}
+      <Foot
+        said={said}
+        keys={[
+          { key: 'j', does: 'next person (or arrow down)', line: 'Next', run: () => step(1) },
+          { key: 'k', does: 'previous person (or arrow up)', run: () => step(-1) },
+          { key: 'a', does: 'add people', line: 'Add people', run: begin },
+          { key: 'Escape', does: 'leave adding', run: () => setOpen(false) },
+          { key: 'i', does: 'bring in a record', line: 'Bring in', run: () => location.assign('/bring-in') },
+        ]}
+      />
+    </>
+  );
+}

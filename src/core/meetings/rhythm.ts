@@ -27,9 +27,18 @@ export function readRhythm(text: string): Rhythm | null {
   return everyWeeks >= 1 && everyWeeks <= 12 ? { weekday: DAYS.indexOf(day[1]!) + 1, everyWeeks, time } : null;
 }
 
+const TIME = /\b(\d{1,2})(?:[:.h](\d{2}))? ?(am|pm)\b|\b(\d{1,2})[:.h](\d{2})\b/i;
+
+/** What is said beside a time of day: `next Tuesday at 14:00` gives `next Tuesday`. */
+export const besideTime = (text: string): string =>
+  text
+    .replace(TIME, ' ')
+    .replace(/\bat\b/gi, ' ')
+    .trim();
+
 /** A time of day as it is typed: `10:00`, `9.30`, `2pm`, `14h30`. */
 export function timeIn(text: string): string | null {
-  const said = /\b(\d{1,2})(?:[:.h](\d{2}))? ?(am|pm)\b|\b(\d{1,2})[:.h](\d{2})\b/i.exec(text);
+  const said = TIME.exec(text);
   if (!said) return null;
   const half = said[3]?.toLowerCase();
   const hour = Number(said[1] ?? said[4]);

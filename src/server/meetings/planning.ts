@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { readTypedDate } from '../../core/dates/read.ts';
-import { firstDays, readRhythm, timeIn } from '../../core/meetings/rhythm.ts';
+import { besideTime, firstDays, readRhythm, timeIn } from '../../core/meetings/rhythm.ts';
 import { type Asker, mustSee } from '../people/asker.ts';
 import { idFrom } from '../people/ids.ts';
 import { resolveOwners } from '../people/owners.ts';
@@ -84,7 +84,7 @@ async function beginSeries(asker: Asker, tx: Db, project: string, { title, when,
 
 async function planMeeting(asker: Asker, tx: Db, project: string, { title, when, minutes, place, people }: MeetingPlan, today: string): Promise<PlannedNow> {
   const time = timeIn(when);
-  const date = readTypedDate(time ? when.replace(/(?:\bat )?\b\d{1,2}(?:[:.h]\d{2})? ?(?:[ap]m)?\s*$/i, '').trim() || 'today' : when, { date: today, next: null });
+  const date = readTypedDate(time ? besideTime(when) || 'today' : when, { date: today, next: null });
   if (!date) throw new Refusal('bad-input', `“${when}” names no day.`, 'Type a day and a time: next Tuesday at 14:00.');
   if (date < today) throw new Refusal('bad-input', `${date} is past.`, 'Bring in the record of a meeting that was held.');
   const everybody = await attendees(asker, tx, project, people);

@@ -98,7 +98,8 @@ describe.each(SCREENS)('%s', (path) => {
     await page.emulateMedia({ colorScheme: 'dark' });
     expect(await faults(page)).toEqual([]);
     await page.setViewportSize({ width: 390, height: 844 });
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(391);
+    // a page that lays itself out by its width does so a moment after
+    await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth), { timeout: 5000 }).toBeLessThanOrEqual(391);
     expect(page.wrong).toEqual([]);
     await page.context().close();
   });

@@ -7,7 +7,7 @@ import { addList, changeDetails, DetailsSchema, detailsOf, readList } from '../.
 import { BeginSchema, begin, ownerOf } from '../../src/server/people/first-run.ts';
 import { keepRecord } from '../../src/server/records/bringing-in.ts';
 import { type Db, openDatabase } from '../../src/server/store/database.ts';
-import { bytes } from './world.ts';
+import { bytes, demoWorld } from './world.ts';
 
 const TODAY = '2026-03-05';
 const FIRST = { name: ' Mara  Quill ', mail: 'mara@quill.example', zone: 'Europe/Lisbon', country: 'PT', project: 'New slipway' };
@@ -26,6 +26,12 @@ describe('the first run', () => {
     expect(await ownerOf(db)).toBe('mara-quill');
     asker = await askerFor(db, 'mara-quill');
     expect(asker).toMatchObject({ name: 'Mara Quill', mail: 'mara@quill.example', projects: new Set(['new-slipway']) });
+  });
+  it('is not asked for where an earlier Ottik has somebody who runs a project', async () => {
+    const { db: earlier } = await demoWorld();
+    await earlier.deleteFrom('settings').execute();
+    expect(await ownerOf(earlier)).toBe('ines');
+    await earlier.destroy();
   });
   it.each([
     ['name', ' ', 'first name'],

@@ -15,7 +15,7 @@ export default defineConfig({
           isolate: false,
         },
       },
-      { test: { name: 'browser', include: ['tests/browser/**/*.test.ts'], env: { OTTIK_WORK: 'here' }, testTimeout: 120_000, hookTimeout: 120_000 } },
+      { test: { name: 'browser', include: ['tests/browser/**/*.test.ts'], env: { OTTIK_WORK: 'here' }, testTimeout: 120_000, hookTimeout: 120_000, fileParallelism: false } },
     ],
   },
 });

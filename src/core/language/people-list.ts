@@ -76,7 +76,10 @@ function inColumns(line: string, { separator, columns }: Heading): Omit<Listed, 
   return { name: asSpoken(of('name')), mail: of('mail') || null, role: of('role'), organisation: of('organisation') };
 }
 
-/** The cells of a line, with quotes around those that hold the separator (RFC 4180). */
+/**
+ * The cells of a line. Quotes stand around what holds the separator, also in the midst of a cell: a reader of RFC 4180 takes
+ * `"Osei, Bram" <bram@example.org>` for a mistake, and mail programs write it (RFC 5322).
+ */
 function cellsOf(line: string, separator: string): string[] {
   const out: string[] = [''];
   let quoted = false;

@@ -1,4 +1,5 @@
 import { addDays, dayOfWeek, type IsoDate } from '../dates/calendar.ts';
+import { readTypedDate } from '../dates/read.ts';
 
 /** How often a series meets: a day of the week, every so many weeks, at a time. */
 export interface Rhythm {
@@ -29,12 +30,19 @@ export function readRhythm(text: string): Rhythm | null {
 
 const TIME = /\b(\d{1,2})(?:[:.h](\d{2}))? ?(am|pm)\b|\b(\d{1,2})[:.h](\d{2})\b/i;
 
-/** What is said beside a time of day: `next Tuesday at 14:00` gives `next Tuesday`. */
-export const besideTime = (text: string): string =>
-  text
+/**
+ * A day and the time on it, as they are typed: `next Tuesday at 14:00`. A time alone is today's.
+ * @returns null where no day is named
+ */
+export function readWhen(text: string, today: IsoDate): { date: IsoDate; time: string | null } | null {
+  const time = timeIn(text);
+  const beside = text
     .replace(TIME, ' ')
     .replace(/\bat\b/gi, ' ')
     .trim();
+  const date = readTypedDate(time ? beside || 'today' : text, { date: today, next: null });
+  return date ? { date, time } : null;
+}
 
 /** A time of day as it is typed: `10:00`, `9.30`, `2pm`, `14h30`. */
 export function timeIn(text: string): string | null {

@@ -1,6 +1,5 @@
 import { z } from 'zod';
-import { readTypedDate } from '../../core/dates/read.ts';
-import { besideTime, firstDays, readRhythm, timeIn } from '../../core/meetings/rhythm.ts';
+import { firstDays, readRhythm, readWhen } from '../../core/meetings/rhythm.ts';
 import { type Asker, mustSee } from '../people/asker.ts';
 import { idFrom } from '../people/ids.ts';
 import { resolveOwners } from '../people/owners.ts';
@@ -83,9 +82,9 @@ async function beginSeries(asker: Asker, tx: Db, project: string, { title, when,
 }
 
 async function planMeeting(asker: Asker, tx: Db, project: string, { title, when, minutes, place, people }: MeetingPlan, today: string): Promise<PlannedNow> {
-  const time = timeIn(when);
-  const date = readTypedDate(time ? besideTime(when) || 'today' : when, { date: today, next: null });
-  if (!date) throw new Refusal('bad-input', `“${when}” names no day.`, 'Type a day and a time: next Tuesday at 14:00.');
+  const read = readWhen(when, today);
+  if (!read) throw new Refusal('bad-input', `“${when}” names no day.`, 'Type a day and a time: next Tuesday at 14:00.');
+  const { date, time } = read;
   if (date < today) throw new Refusal('bad-input', `${date} is past.`, 'Bring in the record of a meeting that was held.');
   const everybody = await attendees(asker, tx, project, people);
   const meeting = await insertMeeting(tx, { project_id: project, series_id: null, title, date, time, minutes, number: null, place });
@@ -148,6 +147,7 @@ async function mustBeBare(tx: Db, meeting: number, why: string): Promise<void> {
     tx.selectFrom('minutes_versions').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('statements').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('events').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('jottings').select('id').where('about_kind', '=', 'meeting').where('about_id', '=', String(meeting)).executeTakeFirst(),
   ]);
   if (left.some((x) => x !== undefined)) throw new Refusal('conflict', why, 'It stays.');
 }

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
 import { type Listed, readPeopleList } from '../../core/language/people-list.ts';
 import { LANGUAGES } from '../../core/letters/kinds.ts';
@@ -6,7 +7,7 @@ import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { inTransaction } from '../store/transactions.ts';
-import { type Asker, mustSee } from './asker.ts';
+import { type Asker, mustSee, visible } from './asker.ts';
 import { idFrom } from './ids.ts';
 import { addPerson, peopleOf } from './people.ts';
 
@@ -47,7 +48,7 @@ export async function detailsOf(asker: Asker, db: Db, project: string, id: strin
 export async function changeDetails(asker: Asker, db: Db, project: string, id: string, to: Details): Promise<{ before: Details }> {
   return inTransaction(db, async (tx) => {
     const before = await detailsOf(asker, tx, project, id);
-    await mustBeNobodyElses(tx, to.mail, id);
+    await mustBeNobodyElses(asker, tx, to.mail, id);
     const { aliases, ...plain } = to;
     await tx
       .updateTable('people')
@@ -59,15 +60,17 @@ export async function changeDetails(asker: Asker, db: Db, project: string, id: s
   });
 }
 
-async function mustBeNobodyElses(tx: Db, mail: string | null, id: string | null): Promise<void> {
+async function mustBeNobodyElses(asker: Asker, tx: Db, mail: string | null, id: string | null): Promise<void> {
   if (!mail) return;
   const other = await tx
     .selectFrom('people')
     .select(['id', 'name'])
-    .where('mail', 'like', mail)
+    .where(sql<boolean>`lower(mail) = ${mail.toLowerCase()}`)
     .where('id', '!=', id ?? '')
     .executeTakeFirst();
-  if (other) throw new Refusal('conflict', `${mail} is the address of ${other.name}.`, 'If they are the same person, merge the two entries.');
+  if (!other) return;
+  const seen = await tx.selectFrom('memberships').select('person_id').where('person_id', '=', other.id).where('project_id', 'in', visible(asker)).executeTakeFirst();
+  throw new Refusal('conflict', `${mail} is the address of ${seen ? other.name : 'somebody else'}.`, seen ? 'If they are the same person, merge the two entries.' : 'Check the address.');
 }
 
 /** A line of a pasted list, with whom it means where they are known. */
@@ -94,7 +97,7 @@ export async function addList(asker: Asker, db: Db, project: string, text: strin
       const id = l.known === null ? await addPerson(asker, tx, project, l.name) : (await peopleOf(asker, tx, project)).find((p) => p.name === l.known)!.id;
       const now = await detailsOf(asker, tx, project, id);
       const to = { mail: now.mail ?? l.mail, role: now.role || l.role, organisation: now.organisation || l.organisation };
-      if (to.mail !== now.mail) await mustBeNobodyElses(tx, to.mail, id);
+      if (to.mail !== now.mail) await mustBeNobodyElses(asker, tx, to.mail, id);
       await tx.updateTable('people').set(to).where('id', '=', id).execute();
       if (l.known === null) added.push(l.name);
       else if (to.mail !== now.mail || to.role !== now.role || to.organisation !== now.organisation) filled.push(l.known);

@@ -1,7 +1,6 @@
 import { useEffect, useState } from 'react';
-import { readTypedDate } from '../../core/dates/read.ts';
 import { listOf, shortDay } from '../../core/language/days.ts';
-import { firstDays, readRhythm, rhythmInWords } from '../../core/meetings/rhythm.ts';
+import { firstDays, readRhythm, readWhen, rhythmInWords } from '../../core/meetings/rhythm.ts';
 import type { PlannedNow } from '../../server/meetings/planning.ts';
 import type { Choice } from '../../server/people/people.ts';
 import { post, wentWrong } from '../parts/api.ts';
@@ -145,6 +144,6 @@ function understood(what: What, when: string, today: string): string {
     const rhythm = readRhythm(when);
     return rhythm ? `${rhythmInWords(rhythm)}, first on ${shortDay(firstDays(rhythm, today, 1)[0]!, today)}` : 'a day and a time are wanted';
   }
-  const date = readTypedDate(when, { date: today, next: null });
-  return date ? shortDay(date, today) : '';
+  const read = readWhen(when, today);
+  return read ? `${shortDay(read.date, today)}${read.time ? ` at ${read.time}` : ', no time'}` : 'a day is wanted';
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { weekday } from '../../../src/core/dates/calendar.ts';
-import { firstDays, readRhythm, rhythmInWords, timeIn } from '../../../src/core/meetings/rhythm.ts';
+import { firstDays, readRhythm, readWhen, rhythmInWords, timeIn } from '../../../src/core/meetings/rhythm.ts';
 
 describe('a rhythm', () => {
   it.each([
@@ -30,6 +30,12 @@ describe('a rhythm', () => {
     expect(firstDays({ weekday: 4, everyWeeks: 2, time: '10:00' }, '2026-03-05', 3)).toEqual(['2026-03-05', '2026-03-19', '2026-04-02']);
     expect(firstDays({ weekday: 3, everyWeeks: 1, time: '10:00' }, '2026-03-05', 2)).toEqual(['2026-03-11', '2026-03-18']);
     for (let d = 1; d <= 7; d++) expect(firstDays({ weekday: d, everyWeeks: 1, time: '10:00' }, '2026-12-30', 4).every((x) => weekday(x) === d && x >= '2026-12-30')).toBe(true);
+  });
+  it('a single day is read with its time, and a time alone is today', () => {
+    expect(readWhen('next tuesday at 14:00', '2026-03-05')).toEqual({ date: '2026-03-10', time: '14:00' });
+    expect(readWhen('at 4pm', '2026-03-05')).toEqual({ date: '2026-03-05', time: '16:00' });
+    expect(readWhen('friday', '2026-03-05')).toEqual({ date: '2026-03-06', time: null });
+    expect(readWhen('some day', '2026-03-05')).toBeNull();
   });
   it('has times of day as people type them', () => {
     expect(['2pm', '9:15 am', '23.59', '0h05', 'noon', '24:00', 'room 12'].map(timeIn)).toEqual(['14:00', '09:15', '23:59', '00:05', null, null, null]);

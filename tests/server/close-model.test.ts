@@ -1,7 +1,7 @@
 import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { readRecord } from '../../src/core/record/read.ts';
 import type { SiftInput } from '../../src/core/sift/reading.ts';
 import { startCloseReader } from '../../src/server/sift/close-reader/close-reader.ts';
@@ -52,6 +52,12 @@ describe('the close reader', () => {
     const action = first.finds.finds.find((f) => f.kind === 'action')!;
     expect(action).toMatchObject({ owner: ['bram'], due: '2026-03-06' });
     expect(first.finds.finds.find((f) => f.kind === 'update')?.update).toMatchObject({ open: 'C-1', kind: 'done' });
+  });
+  it('can be switched off, and on again', async () => {
+    vi.stubEnv('OTTIK_CLOSE_READER', 'off');
+    expect(await siftClosely(input(CALL))).toEqual({ quickOnly: 'it is switched off' });
+    vi.unstubAllEnvs();
+    expect(await siftClosely(input('hello'))).toHaveProperty('finds');
   });
   it.each([
     ['nothing', ''],

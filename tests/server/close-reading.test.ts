@@ -1,4 +1,4 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Find } from '../../src/core/sift/find.ts';
 import { meetingRows } from '../../src/server/meetings/meetings.ts';
 import type { Asker } from '../../src/server/people/asker.ts';
@@ -13,17 +13,15 @@ let asker: Asker;
 let meeting: number;
 let record: number;
 let first: KeptFind[];
-const off = process.env.OTTIK_CLOSE_READER;
 beforeAll(async () => {
-  process.env.OTTIK_CLOSE_READER = 'off';
+  vi.stubEnv('OTTIK_CLOSE_READER', 'off');
   ({ db, asker } = await demoWorld());
   meeting = (await meetingRows(asker, db, { project: 'quiet-crossing' })).find((m) => m.findsLeft > 0)!.id;
   first = await findsOf(asker, db, meeting);
   record = first[0]!.record;
 });
 afterAll(async () => {
-  if (off === undefined) delete process.env.OTTIK_CLOSE_READER;
-  else process.env.OTTIK_CLOSE_READER = off;
+  vi.unstubAllEnvs();
   await db.destroy();
 });
 

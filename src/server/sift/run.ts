@@ -9,12 +9,10 @@ export const siftRecord = (input: SiftInput): Promise<Finds> => work('sift', { i
 
 let started: Promise<CloseReader> | null = null;
 
-/** The close reader, started at first use; a failed start is not tried again. */
-function closeReader(): Promise<CloseReader> {
-  started ??= (async () => {
-    if (process.env.OTTIK_CLOSE_READER === 'off') throw new Error('it is switched off');
-    return startCloseReader();
-  })();
+/** The close reader, started at first use; a failed start is not tried again. Being switched off is no start, and can change. */
+async function closeReader(): Promise<CloseReader> {
+  if (process.env.OTTIK_CLOSE_READER === 'off') throw new Error('it is switched off');
+  started ??= startCloseReader();
   return started;
 }
 

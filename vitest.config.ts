@@ -11,6 +11,7 @@ export default defineConfig({
           include: ['tests/core/**/*.test.ts', 'tests/server/**/*.test.ts', 'tests/bench/**/*.test.ts', 'tests/standins/**/*.test.ts', 'tests/views/**/*.test.ts'],
           env: { OTTIK_WORK: 'here' },
           testTimeout: 60_000,
+          hookTimeout: 60_000,
           // reading models takes seconds and changes nothing: files share what they have loaded
           isolate: false,
         },

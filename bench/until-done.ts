@@ -9,7 +9,7 @@ import { ledgerPage } from '../src/server/pages/ledger.ts';
 import { personPage } from '../src/server/pages/person.ts';
 import { projectPage } from '../src/server/pages/project.ts';
 import { weavePage } from '../src/server/pages/weave.ts';
-import { askerFor } from '../src/server/people/asker.ts';
+import { workspaceOf } from '../src/server/people/workspace.ts';
 import { openDatabase } from '../src/server/store/database.ts';
 import { medianOf } from './serving.ts';
 import { BENCH_TODAY, makeWorkspace } from './workspace.ts';
@@ -40,9 +40,8 @@ async function measure(size: typeof SIZE): Promise<Measured[]> {
   const file = await makeWorkspace(size);
   const db = await openDatabase(file);
   const raw = new Sqlite(file, { readonly: true });
-  const asker = await askerFor(db, 'ines');
-  const s = { db, asker, project: 'p', today: BENCH_TODAY };
-  const rows = await ledgerRows(asker, db, { project: 'p', state: 'all', lives: false });
+  const ws = (await workspaceOf(db, 'ines', BENCH_TODAY)).with({ project: 'p' });
+  const rows = await ledgerRows(ws, { project: 'p', state: 'all', lives: false });
   const query = readQuery('owner:name1 plinth age:>20');
   const sql = (text: string, ...values: unknown[]) => {
     const statement = raw.prepare(text);
@@ -50,17 +49,17 @@ async function measure(size: typeof SIZE): Promise<Measured[]> {
   };
   const open = "SELECT c.*, p.name FROM commitments c LEFT JOIN commitment_owners o ON o.commitment_id = c.id LEFT JOIN people p ON p.id = o.person_id WHERE c.project_id = 'p' AND c.state IN ('open', 'blocked') ORDER BY c.due";
   const jobs: [string, () => unknown, () => unknown][] = [
-    ['Ledger, first page with counts', () => ledgerPage(s, new URLSearchParams()), sql("SELECT state, COUNT(*), SUM(due < ?) FROM commitments WHERE project_id = 'p' GROUP BY state", BENCH_TODAY)],
-    ['Ledger, every line', () => ledgerRows(asker, db, { project: 'p', state: 'all', lives: false }), sql(open.replace("AND c.state IN ('open', 'blocked') ", ''))],
+    ['Ledger, first page with counts', () => ledgerPage(ws, new URLSearchParams()), sql("SELECT state, COUNT(*), SUM(due < ?) FROM commitments WHERE project_id = 'p' GROUP BY state", BENCH_TODAY)],
+    ['Ledger, every line', () => ledgerRows(ws, { project: 'p', state: 'all', lives: false }), sql(open.replace("AND c.state IN ('open', 'blocked') ", ''))],
     [
       'Ledger, a typed filter over every line',
       () => rows.filter((r) => answers(r, query, { today: BENCH_TODAY, me: 'ines' })),
       sql("SELECT c.id FROM commitments c JOIN commitment_owners o ON o.commitment_id = c.id JOIN people p ON p.id = o.person_id WHERE p.name LIKE '%name1%' AND c.text LIKE '%plinth%' AND c.made_on < date(?, '-20 days')", BENCH_TODAY),
     ],
-    ['Weave of a series of 60 sittings', () => weavePage(s, { series: 's1', person: null, order: 'owner', closed: true } as Parameters<typeof weavePage>[1]), sql("SELECT e.* FROM events e JOIN commitments c ON c.id = e.commitment_id WHERE c.series_id = 's1'")],
-    ['Person', () => personPage(s, 'p7'), sql("SELECT c.* FROM commitments c JOIN commitment_owners o ON o.commitment_id = c.id WHERE o.person_id IN ('p7', 'ines')")],
-    ['Project with heat', () => projectPage(s), sql(open)],
-    ['Day sheet', () => dayPage(s), sql(open)],
+    ['Weave of a series of 60 sittings', () => weavePage(ws, { series: 's1', person: null, order: 'owner', closed: true } as Parameters<typeof weavePage>[1]), sql("SELECT e.* FROM events e JOIN commitments c ON c.id = e.commitment_id WHERE c.series_id = 's1'")],
+    ['Person', () => personPage(ws, 'p7'), sql("SELECT c.* FROM commitments c JOIN commitment_owners o ON o.commitment_id = c.id WHERE o.person_id IN ('p7', 'ines')")],
+    ['Project with heat', () => projectPage(ws), sql(open)],
+    ['Day sheet', () => dayPage(ws), sql(open)],
     ['Letter plan of a fortnight', () => planOf(db, 'p', BENCH_TODAY), sql(open)],
   ];
   const out: Measured[] = [];

@@ -9,14 +9,12 @@ import { answerPath } from '../src/server/letters/links.ts';
 import { writeLetter } from '../src/server/letters/plan.ts';
 import { type Carriers, sendLetter } from '../src/server/letters/queue.ts';
 import { repliesOf, takeAnswer } from '../src/server/letters/replies.ts';
-import type { Asker } from '../src/server/people/asker.ts';
+import type { Workspace } from '../src/server/people/workspace.ts';
 import type { Db } from '../src/server/store/database.ts';
 import { type DemoLetter, LETTERS } from './letters.ts';
 
 interface World {
-  db: Db;
-  asker: Asker;
-  project: string;
+  ws: Workspace;
   keys: ReadonlyMap<string, { commitment: number }>;
   /** the demo's last working day */
   last: string;
@@ -27,8 +25,8 @@ const done = new WeakMap<Db, Set<DemoLetter | NonNullable<DemoLetter['reply']>>>
 
 /** Sends the demo's letters and takes in what came back, up to and without the day `ago` days back, each on its day. */
 export async function lettersUpTo(world: World, ago: number): Promise<void> {
-  const seen = done.get(world.db) ?? new Set();
-  done.set(world.db, seen);
+  const seen = done.get(world.ws.db) ?? new Set();
+  done.set(world.ws.db, seen);
   const due = LETTERS.flatMap((l) => [{ at: l.ago, what: l as DemoLetter | NonNullable<DemoLetter['reply']>, l }, ...(l.reply ? [{ at: l.reply.ago, what: l.reply as DemoLetter | NonNullable<DemoLetter['reply']>, l }] : [])])
     .filter((d) => d.at > ago && !seen.has(d.what) && d.l.about.every((k) => world.keys.has(k)))
     .sort((a, b) => b.at - a.at);
@@ -46,13 +44,14 @@ const workingDay = (last: string, ago: number) => {
   return weekday(day) > 5 ? addDays(day, 5 - weekday(day)) : day;
 };
 
-async function send({ db, asker, project, keys, last, carriers }: World, l: DemoLetter): Promise<void> {
+async function send({ ws, keys, last, carriers }: World, l: DemoLetter): Promise<void> {
   const day = workingDay(last, l.ago);
+  const there = ws.with({ today: day });
   const parts: PlannedLetter['parts'] = [];
   for (const k of l.about) {
     const id = keys.get(k)!.commitment;
-    if (l.kind === 'hand-over') await changeCommitment(asker, db, id, { do: 'hand over', owner: [l.to] }, day);
-    const c = await db.selectFrom('commitments').select(['due', 'last_on']).where('id', '=', id).executeTakeFirstOrThrow();
+    if (l.kind === 'hand-over') await changeCommitment(there, id, { do: 'hand over', owner: [l.to] });
+    const c = await ws.db.selectFrom('commitments').select(['due', 'last_on']).where('id', '=', id).executeTakeFirstOrThrow();
     const key =
       l.kind === 'overdue'
         ? `overdue:${id}:${l.to}:${c.due}::0`
@@ -69,17 +68,18 @@ async function send({ db, asker, project, keys, last, carriers }: World, l: Demo
                   : `${l.kind}:${id}:${l.to}`;
     parts.push({ key, kind: l.kind, to: l.to, day, commitment: id, sitting: null, why: '', byItself: false, from: null });
   }
-  const letter = await writeLetter(asker, db, project, { to: l.to, kind: l.kind, parts, covers: parts.map((p) => p.key) }, day);
+  const letter = await writeLetter(there, ws.project, { to: l.to, kind: l.kind, parts, covers: parts.map((p) => p.key) });
   const moment = new Date(`${day}T08:30:00.000Z`);
-  await sendLetter(asker, db, letter.id, carriers ?? { mail: { send: async () => undefined }, chat: { post: async () => undefined } }, () => moment);
+  await sendLetter(there, letter.id, carriers ?? { mail: { send: async () => undefined }, chat: { post: async () => undefined } }, () => moment);
   const known = sentLetters.get(l) ?? new Map<Db, Letter>();
-  known.set(db, letter);
+  known.set(ws.db, letter);
   sentLetters.set(l, known);
 }
 
 const transport = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' });
 
-async function answer({ db, asker, project, keys, last }: World, l: DemoLetter, reply: NonNullable<DemoLetter['reply']>): Promise<void> {
+async function answer({ ws, keys, last }: World, l: DemoLetter, reply: NonNullable<DemoLetter['reply']>): Promise<void> {
+  const { db, project } = ws;
   const letter = sentLetters.get(l)!.get(db)!;
   const day = workingDay(last, reply.ago);
   /** Puts a reply on its day, and takes what was read from it where Ines did. */
@@ -90,8 +90,8 @@ async function answer({ db, asker, project, keys, last }: World, l: DemoLetter, 
       .where('id', '=', id)
       .execute();
     if (!reply.taken) return;
-    const [kept] = await repliesOf(asker, db, project, { id });
-    for (const a of kept!.answers) await takeAnswer(asker, db, a.id, {}, day);
+    const [kept] = await repliesOf(ws, project, { id });
+    for (const a of kept!.answers) await takeAnswer(ws.with({ today: day }), a.id, {});
   };
   const r = await db.selectFrom('letter_recipients').innerJoin('people as p', 'p.id', 'letter_recipients.person_id').select(['letter_recipients.id', 'token', 'message_id', 'letter_recipients.mail', 'p.name']).where('letter_id', '=', letter.id).executeTakeFirstOrThrow();
   if (reply.page) {

@@ -16,8 +16,8 @@ import { asMail } from '../src/server/letters/mailer.ts';
 import type { Carriers } from '../src/server/letters/queue.ts';
 import { sendLetter } from '../src/server/letters/queue.ts';
 import { roundUpsFor } from '../src/server/letters/round-up.ts';
-import { type Asker, askerFor } from '../src/server/people/asker.ts';
 import { setOwner } from '../src/server/people/first-run.ts';
+import { type Workspace, workspaceOf } from '../src/server/people/workspace.ts';
 import { KEEP_DAYS } from '../src/server/records/bringing-in.ts';
 import { siftMeeting } from '../src/server/sift/finds.ts';
 import { passFind, takeFind } from '../src/server/sift/judging.ts';
@@ -55,11 +55,11 @@ export function storyDay(today: string, now: Date): string {
 export async function loadDemo(db: Db, today: string, office: PostOffice | null, last = lastWorkingDay(today)): Promise<void> {
   await people(db, today, last);
   await setOwner(db, 'ines');
-  const asker = await askerFor(db, 'ines');
+  const ws = (await workspaceOf(db, 'ines', today)).with({ project: PROJECT });
   const keys = new Map<string, { commitment: number; due: string | null; owner: string[] }>();
   const numbers = new Map<string, number>();
   const carriers = office ? carriersInto(office) : null;
-  const world = { db, asker, project: PROJECT, keys, last, carriers };
+  const world = { ws, keys, last, carriers };
   for (const m of [...STORY].sort((a, b) => b.ago - a.ago)) {
     if (m.ago >= 0) await lettersUpTo(world, m.ago);
     const date = sittingDay(m, today, last);
@@ -67,27 +67,27 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null,
     if (m.series) numbers.set(m.series, number!);
     const id = await meeting(db, m, date, number, nextOf(m, today, last));
     if (!m.file) continue;
-    const record = await keep(db, asker, id, m, date, today);
-    if (m.taken === null) await siftMeeting(asker, db, id, record);
-    else await settle(db, asker, id, record, m.taken, date, keys);
+    const record = await keep(ws, id, m, date);
+    if (m.taken === null) await siftMeeting(ws, id, record);
+    else await settle(ws, id, record, m.taken, date, keys);
     if (m.letter && carriers) {
-      for (const letter of await roundUpsFor(asker, db, id)) await sendLetter(asker, db, letter.id, carriers, () => new Date(`${date}T15:30:00.000Z`));
+      for (const letter of await roundUpsFor(ws, id)) await sendLetter(ws, letter.id, carriers, () => new Date(`${date}T15:30:00.000Z`));
     }
   }
   await lettersUpTo(world, -1);
-  await jottings(db, asker, today, last);
+  await jottings(ws, last);
 }
 
 /** What Ines jotted down, what she remembers of people, and what she pinned for this morning. */
-async function jottings(db: Db, asker: Asker, today: string, last: string): Promise<void> {
-  for (const j of [...JOTTINGS].sort((a, b) => b.ago - a.ago)) await jot(asker, db, PROJECT, { text: j.text, about: j.person ? { kind: 'person', id: j.person } : null, standing: j.standing ?? false }, addDays(last, -j.ago));
-  const evening = addDays(today, -1);
-  await db
+async function jottings(ws: Workspace, last: string): Promise<void> {
+  for (const j of [...JOTTINGS].sort((a, b) => b.ago - a.ago)) await jot(ws.with({ today: addDays(last, -j.ago) }), PROJECT, { text: j.text, about: j.person ? { kind: 'person', id: j.person } : null, standing: j.standing ?? false });
+  const evening = addDays(ws.today, -1);
+  await ws.db
     .insertInto('close_outs')
-    .values({ project_id: PROJECT, person_id: asker.person, day: evening, first_thing: FIRST_THING, summary: '', at: `${evening}T17:00:00.000Z` })
+    .values({ project_id: PROJECT, person_id: ws.asker.person, day: evening, first_thing: FIRST_THING, summary: '', at: `${evening}T17:00:00.000Z` })
     .execute();
-  await saveView(asker, db, PROJECT, { name: 'late and carried', query: 'late carried:>1', grouping: 'owner' });
-  await saveView(asker, db, PROJECT, { name: 'quiet ones', query: 'quiet:>10', grouping: 'due' });
+  await saveView(ws, PROJECT, { name: 'late and carried', query: 'late carried:>1', grouping: 'owner' });
+  await saveView(ws, PROJECT, { name: 'quiet ones', query: 'quiet:>10', grouping: 'due' });
 }
 
 /** The demo's week ends on working days: on a weekend the last sitting was on Friday. */
@@ -169,13 +169,13 @@ export function fillDays(text: string, date: string): string {
   });
 }
 
-async function keep(db: Db, asker: Asker, meetingId: number, m: DemoMeeting, date: string, today: string): Promise<number> {
+async function keep(ws: Workspace, meetingId: number, m: DemoMeeting, date: string): Promise<number> {
   const text = fillDays(readFileSync(join(import.meta.dirname, 'records', m.file!), 'utf8'), date);
   const bytes = Buffer.from(text, 'utf8');
   const record = readRecord(text, guessFormat(text, m.file));
   const roster = new Roster(PEOPLE);
   const voices = Object.fromEntries(record.voices.flatMap((v) => (roster.voice(v) ? [[v, roster.voice(v)]] : [])));
-  const { id } = await db
+  const { id } = await ws.db
     .insertInto('records')
     .values({
       meeting_id: meetingId,
@@ -186,17 +186,17 @@ async function keep(db: Db, asker: Asker, meetingId: number, m: DemoMeeting, dat
       bytes,
       sha256: createHash('sha256').update(bytes).digest('hex'),
       brought_at: `${date}T12:10:00.000Z`,
-      brought_by: asker.person,
+      brought_by: ws.asker.person,
       voices: JSON.stringify(voices),
-      keep_until: addDays(today, KEEP_DAYS),
+      keep_until: addDays(ws.today, KEEP_DAYS),
     })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
 }
 
-async function settle(db: Db, asker: Asker, meetingId: number, recordId: number, taken: readonly Taken[], date: string, keys: Map<string, { commitment: number; due: string | null; owner: string[] }>): Promise<void> {
-  const row = await db.selectFrom('records').select(['bytes', 'format']).where('id', '=', recordId).executeTakeFirstOrThrow();
+async function settle(ws: Workspace, meetingId: number, recordId: number, taken: readonly Taken[], date: string, keys: Map<string, { commitment: number; due: string | null; owner: string[] }>): Promise<void> {
+  const row = await ws.db.selectFrom('records').select(['bytes', 'format']).where('id', '=', recordId).executeTakeFirstOrThrow();
   const { segments } = readRecord(row.bytes.toString('utf8'), row.format as 'vtt');
   for (const [position, t] of taken.entries()) {
     const segment = segments.find((s) => s.text.includes(t.quote));
@@ -211,7 +211,7 @@ async function settle(db: Db, asker: Asker, meetingId: number, recordId: number,
     const find: Find = {
       key: `story:${position}`,
       kind: t.kind === 'passed' ? 'action' : t.kind,
-      text: known ? (await db.selectFrom('commitments').select('text').where('id', '=', known.commitment).executeTakeFirstOrThrow()).text : (t.text ?? t.quote),
+      text: known ? (await ws.db.selectFrom('commitments').select('text').where('id', '=', known.commitment).executeTakeFirstOrThrow()).text : (t.text ?? t.quote),
       owner: t.owner ?? known?.owner ?? [],
       about: [],
       ownerHow: null,
@@ -223,19 +223,19 @@ async function settle(db: Db, asker: Asker, meetingId: number, recordId: number,
       confidence: 0.9,
       reason: 'Taken in the meeting’s own words.',
     };
-    const { id } = await db
+    const { id } = await ws.db
       .insertInto('finds')
       .values({ meeting_id: meetingId, record_id: recordId, key: find.key, kind: find.kind, data: JSON.stringify(find), position, reader: 'quick' })
       .returning('id')
       .executeTakeFirstOrThrow();
-    if (t.kind === 'passed') await passFind(asker, db, id);
+    if (t.kind === 'passed') await passFind(ws, id);
     else {
-      const kept = await takeFind(asker, db, id, {});
+      const kept = await takeFind(ws, id, {});
       if (t.key) {
-        const c = await db
+        const c = await ws.db
           .selectFrom('commitments')
           .select('id')
-          .where('project_id', '=', (await db.selectFrom('meetings').select('project_id').where('id', '=', meetingId).executeTakeFirstOrThrow()).project_id)
+          .where('project_id', '=', (await ws.db.selectFrom('meetings').select('project_id').where('id', '=', meetingId).executeTakeFirstOrThrow()).project_id)
           .where('number', '=', Number(kept.ref!.slice(2)))
           .executeTakeFirstOrThrow();
         keys.set(t.key, { commitment: c.id, due, owner: find.owner });

@@ -3,45 +3,43 @@ import { changeCommitment, enterCommitment } from '../../src/server/ledger/chang
 import { sendToProject } from '../../src/server/ledger/merging.ts';
 import { fillTemplate, keepTemplate } from '../../src/server/letters/templates.ts';
 import { recordShown, siftPage } from '../../src/server/pages/sift.ts';
-import type { Asker } from '../../src/server/people/asker.ts';
 import { peopleOf } from '../../src/server/people/people.ts';
+import type { Workspace } from '../../src/server/people/workspace.ts';
 import { keepRecord } from '../../src/server/records/bringing-in.ts';
-import type { Db } from '../../src/server/store/database.ts';
 import { contentPolicy, isOurs, SECURITY } from '../../src/server/web/hosts.ts';
 import { bytes, demoWorld, TODAY } from './world.ts';
 
 const P = 'quiet-crossing';
-let db: Db;
-let asker: Asker;
+let ws: Workspace;
 beforeAll(async () => {
-  ({ db, asker } = await demoWorld());
-  await db.insertInto('people').values({ id: 'stranger', name: 'Sten Stranger', aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();
+  ws = await demoWorld();
+  await ws.db.insertInto('people').values({ id: 'stranger', name: 'Sten Stranger', aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();
 });
-afterAll(() => db.destroy());
+afterAll(() => ws.db.destroy());
 
 const keep = { project: P, fileName: 'a.txt', meeting: null, series: null, title: 'A talk', date: TODAY, author: null, voices: {} };
 const talk = (n: number) => bytes(`Ines Falk: I will send list ${n} to Ruth by Friday.\n`);
 
 describe('ids belong to the project they are sent for', () => {
   it('of whoever wrote or spoke in a record; nothing of it is kept', async () => {
-    const before = await db.selectFrom('meetings').select('id').execute();
-    await expect(keepRecord(asker, db, { ...keep, author: 'stranger' }, talk(1), TODAY)).rejects.toThrow('Nobody here is called “stranger”');
-    await expect(keepRecord(asker, db, { ...keep, voices: { 'Ines Falk': { person: 'stranger', name: null } } }, talk(1), TODAY)).rejects.toThrow('Nobody here is called');
-    await expect(keepRecord(asker, db, { ...keep, series: 'no-series' }, talk(1), TODAY)).rejects.toThrow('no such series');
-    expect(await db.selectFrom('meetings').select('id').execute()).toEqual(before);
+    const before = await ws.db.selectFrom('meetings').select('id').execute();
+    await expect(keepRecord(ws, { ...keep, author: 'stranger' }, talk(1))).rejects.toThrow('Nobody here is called “stranger”');
+    await expect(keepRecord(ws, { ...keep, voices: { 'Ines Falk': { person: 'stranger', name: null } } }, talk(1))).rejects.toThrow('Nobody here is called');
+    await expect(keepRecord(ws, { ...keep, series: 'no-series' }, talk(1))).rejects.toThrow('no such series');
+    expect(await ws.db.selectFrom('meetings').select('id').execute()).toEqual(before);
   });
   it('of an owner, of a series with a wording of its own', async () => {
-    await expect(enterCommitment(asker, db, P, { text: 'Count the ropes', owner: ['stranger'], due: null }, TODAY)).rejects.toThrow('Nobody here is called');
-    const { id } = await db.selectFrom('commitments').select('id').where('project_id', '=', P).where('state', '=', 'open').executeTakeFirstOrThrow();
-    await expect(changeCommitment(asker, db, id, { do: 'hand over', owner: ['stranger'] }, TODAY)).rejects.toThrow('Nobody here is called');
-    await expect(keepTemplate(asker, db, P, { series: 'no-series', kind: 'overdue', language: 'en', subject: 'Late', body: 'Late', short: 'Late' })).rejects.toThrow('no such series');
+    await expect(enterCommitment(ws, P, { text: 'Count the ropes', owner: ['stranger'], due: null })).rejects.toThrow('Nobody here is called');
+    const { id } = await ws.db.selectFrom('commitments').select('id').where('project_id', '=', P).where('state', '=', 'open').executeTakeFirstOrThrow();
+    await expect(changeCommitment(ws, id, { do: 'hand over', owner: ['stranger'] })).rejects.toThrow('Nobody here is called');
+    await expect(keepTemplate(ws, P, { series: 'no-series', kind: 'overdue', language: 'en', subject: 'Late', body: 'Late', short: 'Late' })).rejects.toThrow('no such series');
   });
   it('and whoever holds what is sent to another project goes along with it', async () => {
-    const other = [...asker.projects].find((p) => p !== P)!;
-    const here = new Set((await peopleOf(asker, db, other)).map((p) => p.id));
-    const held = (await db.selectFrom('commitments as c').innerJoin('commitment_owners as o', 'o.commitment_id', 'c.id').select(['c.id', 'o.person_id as owner']).where('c.project_id', '=', P).where('c.state', '=', 'open').execute()).find((c) => !here.has(c.owner))!;
-    await sendToProject(asker, db, { send: { ids: [held.id], project: other } }, TODAY);
-    expect((await peopleOf(asker, db, other)).map((p) => p.id)).toContain(held.owner);
+    const other = [...ws.asker.projects].find((p) => p !== P)!;
+    const here = new Set((await peopleOf(ws, other)).map((p) => p.id));
+    const held = (await ws.db.selectFrom('commitments as c').innerJoin('commitment_owners as o', 'o.commitment_id', 'c.id').select(['c.id', 'o.person_id as owner']).where('c.project_id', '=', P).where('c.state', '=', 'open').execute()).find((c) => !here.has(c.owner))!;
+    await sendToProject(ws, { send: { ids: [held.id], project: other } });
+    expect((await peopleOf(ws, other)).map((p) => p.id)).toContain(held.owner);
   });
 });
 
@@ -69,12 +67,12 @@ describe('what a page may load', () => {
 describe('a record of many hours', () => {
   it('comes after its page, with the names of those who speak', async () => {
     const lines = Array.from({ length: 6500 }, (_, i) => `[${String(Math.floor(i / 900)).padStart(2, '0')}:${String(Math.floor((i * 4) / 60) % 60).padStart(2, '0')}:${String((i * 4) % 60).padStart(2, '0')}] ${i % 2 ? 'Bram Osei' : 'Ines Falk'}: Line ${i} of the tide table.`);
-    const { meeting } = await keepRecord(asker, db, { ...keep, title: 'A long day' }, bytes(lines.join('\n')), TODAY);
-    const { view } = await siftPage({ db, asker, project: P, today: TODAY }, meeting);
+    const { meeting } = await keepRecord(ws, { ...keep, title: 'A long day' }, bytes(lines.join('\n')));
+    const { view } = await siftPage(ws.with({ project: P, today: TODAY }), meeting);
     expect(view!.record.segments).toBeNull();
-    const shown = await recordShown(asker, db, view!.record.id);
+    const shown = await recordShown(ws, view!.record.id);
     expect(shown.segments).toHaveLength(6500);
     expect(shown.segments[6499]).toMatchObject({ voice: 'Bram Osei', text: expect.stringContaining('Line 6499') });
-    await expect(recordShown({ ...asker, projects: new Set() }, db, view!.record.id)).rejects.toThrow('no such record');
+    await expect(recordShown(ws.with({ asker: { ...ws.asker, projects: new Set() } }), view!.record.id)).rejects.toThrow('no such record');
   });
 });

@@ -7,42 +7,41 @@ import { loadDemo } from '../../demo/load.ts';
 import { runCheck } from '../../src/cli/check.ts';
 import { type Change, changeCommitment, undoChange } from '../../src/server/ledger/changes.ts';
 import { checkLedger } from '../../src/server/ledger/check.ts';
-import type { Asker } from '../../src/server/people/asker.ts';
-import { type Db, openDatabase } from '../../src/server/store/database.ts';
+import type { Workspace } from '../../src/server/people/workspace.ts';
+import { openDatabase } from '../../src/server/store/database.ts';
 import { demoWorld, TODAY } from './world.ts';
 
-let db: Db;
-let asker: Asker;
+let ws: Workspace;
 beforeEach(async () => {
-  ({ db, asker } = await demoWorld());
+  ws = await demoWorld();
 });
-afterEach(() => db.destroy());
+afterEach(() => ws.db.destroy());
 
 describe('the stored state of every commitment', () => {
   it('is what its events say, over the whole demo', async () => {
-    const { checked, differences } = await checkLedger(db);
+    const { checked, differences } = await checkLedger(ws.db);
     expect(checked).toBeGreaterThan(20);
     expect(differences).toEqual([]);
   });
   it('is told where it is not, with both', async () => {
-    await db.updateTable('commitments').set({ due: '2099-01-01', moved: 7 }).where('number', '=', 2).where('project_id', '=', 'quiet-crossing').execute();
-    const { differences } = await checkLedger(db);
+    await ws.db.updateTable('commitments').set({ due: '2099-01-01', moved: 7 }).where('number', '=', 2).where('project_id', '=', 'quiet-crossing').execute();
+    const { differences } = await checkLedger(ws.db);
     expect(differences).toHaveLength(1);
     expect(differences[0]).toMatchObject({ ref: 'C-2', project: 'quiet-crossing' });
     expect(differences[0]!.what.join()).toContain('due: stored 2099-01-01, by its events');
     expect(differences[0]!.what.join()).toContain('moved: stored 7');
   });
   it('stays so whatever is done and undone, in any order', async () => {
-    const ids = (await db.selectFrom('commitments').select('id').where('project_id', '=', 'quiet-crossing').limit(4).execute()).map((c) => c.id);
+    const ids = (await ws.db.selectFrom('commitments').select('id').where('project_id', '=', 'quiet-crossing').limit(4).execute()).map((c) => c.id);
     const change = fc.constantFrom<Change>({ do: 'move', due: '2026-04-01' }, { do: 'move', due: null }, { do: 'hand over', owner: ['ruth'] }, { do: 'hand over', owner: [] }, { do: 'reword', text: 'Put otherwise' }, { do: 'done' }, { do: 'drop' }, { do: 'block' }, { do: 'still on it' }, { do: 'reopen' });
     await fc.assert(
       fc.asyncProperty(fc.array(fc.tuple(fc.constantFrom(...ids), change, fc.boolean()), { maxLength: 12 }), async (steps) => {
         for (const [id, what, back] of steps) {
           // what cannot be done now is refused and must leave no trace
-          const done = await changeCommitment(asker, db, id, what, TODAY).catch(() => null);
-          if (done && back) await undoChange(asker, db, done.event, TODAY);
+          const done = await changeCommitment(ws, id, what).catch(() => null);
+          if (done && back) await undoChange(ws, done.event);
         }
-        expect((await checkLedger(db)).differences).toEqual([]);
+        expect((await checkLedger(ws.db)).differences).toEqual([]);
       }),
       { numRuns: 25 },
     );

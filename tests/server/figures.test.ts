@@ -10,7 +10,7 @@ import { ledgerPage } from '../../src/server/pages/ledger.ts';
 import { peoplePage } from '../../src/server/pages/person.ts';
 import { projectPage } from '../../src/server/pages/project.ts';
 import { weavePage } from '../../src/server/pages/weave.ts';
-import { type Asker, askerFor } from '../../src/server/people/asker.ts';
+import { type Workspace, workspaceOf } from '../../src/server/people/workspace.ts';
 import { type Db, openDatabase } from '../../src/server/store/database.ts';
 
 const TODAY = '2026-03-05';
@@ -31,7 +31,7 @@ beforeAll(async () => {
 afterAll(() => db.destroy(), 60_000);
 
 /** A small project with a ledger of its own; the ones before it are out of sight. */
-async function world(): Promise<{ asker: Asker; project: string }> {
+async function world(): Promise<Workspace> {
   const project = `slipway-${++made}`;
   await db.deleteFrom('memberships').execute();
   await db.insertInto('projects').values({ id: project, name: 'Slipway', started_on: '2025-12-01' }).execute();
@@ -40,7 +40,7 @@ async function world(): Promise<{ asker: Asker; project: string }> {
       .insertInto('memberships')
       .values({ project_id: project, person_id: id, sees: id === 'ines' ? 1 : 0 })
       .execute();
-  return { asker: await askerFor(db, 'ines'), project };
+  return (await workspaceOf(db, 'ines', TODAY)).with({ project });
 }
 
 const days = (from: number, to: number) => fc.integer({ min: from, max: to }).map((n) => addDays(TODAY, n));
@@ -55,16 +55,16 @@ describe('open, late and loose mean the same on every page', () => {
   it('whatever the ledger holds', async () => {
     await fc.assert(
       fc.asyncProperty(fc.array(commitment, { maxLength: 10 }), async (list) => {
-        const { asker, project } = await world();
+        const ws = await world();
+        const { project } = ws;
         for (const [k, c] of list.entries()) {
-          const { row } = await enterCommitment(asker, db, project, { text: `Paint bollard ${k}`, owner: [...c.owner], due: c.due }, addDays(TODAY, -k));
+          const { row } = await enterCommitment(ws.with({ today: addDays(TODAY, -k) }), project, { text: `Paint bollard ${k}`, owner: [...c.owner], due: c.due });
           const change = c.became === 'put off' ? { do: 'put off' as const, until: c.until } : c.became === 'backlog' ? { do: 'put off' as const, until: null } : c.became === 'nothing' ? null : { do: c.became };
-          if (change && !(change.do === 'no date' && c.due !== null)) await changeCommitment(asker, db, row.id, change as Parameters<typeof changeCommitment>[3], TODAY);
+          if (change && !(change.do === 'no date' && c.due !== null)) await changeCommitment(ws, row.id, change as Parameters<typeof changeCommitment>[2]);
         }
-        const rows = await ledgerRows(asker, db, { project, state: 'all' });
+        const rows = await ledgerRows(ws, { project, state: 'all' });
         const wanted = figuresOf(rows, TODAY);
-        const session = { db, asker, project, today: TODAY } as Parameters<typeof dayPage>[0];
-        const [counts, ledger, day, own, people, weave] = await Promise.all([ledgerCounts(asker, db, project, TODAY, TODAY), ledgerPage(session, new URLSearchParams()), dayPage(session), projectPage(session), peoplePage(session), weavePage(session, { series: null, person: null, order: 'owner', closed: true })]);
+        const [counts, ledger, day, own, people, weave] = await Promise.all([ledgerCounts(ws, project, TODAY), ledgerPage(ws, new URLSearchParams()), dayPage(ws), projectPage(ws), peoplePage(ws), weavePage(ws, { series: null, person: null, order: 'owner', closed: true })]);
         const { open, late, loose, putOff, backlog } = counts;
         expect({ open, late, loose, putOff, backlog }).toEqual(wanted);
         expect([ledger.open, ledger.late, ledger.loose]).toEqual([wanted.open, wanted.late, wanted.loose]);
@@ -79,7 +79,7 @@ describe('open, late and loose mean the same on every page', () => {
           );
           expect([p.id, p.open, p.late]).toEqual([p.id, held.open, held.late]);
         }
-        expect(await openBefore(asker, db, project, addDays(TODAY, 1), TODAY)).toBe(wanted.open);
+        expect(await openBefore(ws, project, addDays(TODAY, 1))).toBe(wanted.open);
         if (list.length) expect(weave.sub).toContain(`: ${wanted.open} open${wanted.late ? `, of which ${wanted.late} late` : ''}`);
       }),
       { numRuns: 12 },

@@ -1,7 +1,9 @@
 import type { APIContext } from 'astro';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
-import { currentProject } from '../../src/server/people/session.ts';
+import { projectsOf } from '../../src/server/people/projects.ts';
+import { lookedAt } from '../../src/server/people/session.ts';
+
 import { Refusal } from '../../src/server/refusal.ts';
 import { log } from '../../src/server/store/log.ts';
 import { endpoint, mustComeFromHere, openEndpoint, recordForm, refusalReply } from '../../src/server/web/requests.ts';
@@ -53,7 +55,7 @@ describe('a change is taken from this machine’s own pages only', () => {
 });
 
 describe('an endpoint', () => {
-  const echo = endpoint(z.object({ n: z.number().int() }), async ({ body, id, asker }) => ({ n: body.n, id, who: asker.person }));
+  const echo = endpoint(z.object({ n: z.number().int() }), async ({ body, id, ws }) => ({ n: body.n, id, who: ws.asker.person }));
   const call = async (init: RequestInit & { host?: string }, params = {}) => (await echo(context(init, params))) as Response;
   beforeEach(() => {
     delete process.env.OTTIK_PERSON;
@@ -140,12 +142,12 @@ describe('a file that is sent', () => {
 
 describe('the project that is looked at', () => {
   it('is the one of the cookie where whoever asks may see it, and else the first', async () => {
-    const { db, asker } = await demoWorld();
-    const looked = (value: string | undefined) => currentProject({ cookies: { get: () => (value === undefined ? undefined : { value }) } } as never, asker, db);
-    const { all, current } = await looked(undefined);
-    expect(current).toBe(all[0]!.id);
-    expect((await looked(all.at(-1)!.id)).current).toBe(all.at(-1)!.id);
-    expect((await looked('not-theirs')).current).toBe(all[0]!.id);
-    await db.destroy();
+    const ws = await demoWorld();
+    const looked = (value: string | undefined) => lookedAt(ws, value);
+    const all = await projectsOf(ws);
+    expect((await looked(undefined)).project).toBe(all[0]!.id);
+    expect((await looked(all.at(-1)!.id)).project).toBe(all.at(-1)!.id);
+    expect((await looked('not-theirs')).project).toBe(all[0]!.id);
+    await ws.db.destroy();
   });
 });

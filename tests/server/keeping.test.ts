@@ -6,34 +6,32 @@ import { checkLedger } from '../../src/server/ledger/check.ts';
 import { registerOf } from '../../src/server/ledger/registers.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
 import { trailPage } from '../../src/server/pages/trail.ts';
-import type { Asker } from '../../src/server/people/asker.ts';
+import type { Workspace } from '../../src/server/people/workspace.ts';
 import { changeKeeping, expireRecords, keepingOf } from '../../src/server/records/retention.ts';
 import { findsOf } from '../../src/server/sift/finds.ts';
-import type { Db } from '../../src/server/store/database.ts';
 import { recordWords } from '../../src/server/store/segments.ts';
 import { demoWorld, TODAY } from './world.ts';
 
 const P = 'quiet-crossing';
-let db: Db;
-let asker: Asker;
+let ws: Workspace;
 beforeEach(async () => {
-  ({ db, asker } = await demoWorld());
+  ws = await demoWorld();
 });
-const trail = (ref: string) => trailPage({ db, asker, project: P, today: TODAY }, ref);
+const trail = (ref: string) => trailPage(ws.with({ project: P, today: TODAY }), ref);
 
 describe('the end of a record’s keeping', () => {
   it('takes the words away and leaves every quote that something rests on, where it stood', async () => {
     const before = await trail('C-1');
     const said = before.trail.events.flatMap((e) => e.said);
     const record = said[0]!.record;
-    const decisions = await registerOf(asker, db, P, 'decision');
-    const raw = (await recordWords(db, record)).segments;
-    await db.updateTable('records').set({ keep_until: '2026-03-04' }).where('id', '=', record).execute();
-    expect(await expireRecords(db, TODAY)).toBe(1);
-    expect(await expireRecords(db, TODAY)).toBe(0);
+    const decisions = await registerOf(ws, P, 'decision');
+    const raw = (await recordWords(ws.db, record)).segments;
+    await ws.db.updateTable('records').set({ keep_until: '2026-03-04' }).where('id', '=', record).execute();
+    expect(await expireRecords(ws.db, TODAY)).toBe(1);
+    expect(await expireRecords(ws.db, TODAY)).toBe(0);
     expect((await trail('C-1')).trail.events.flatMap((e) => e.said)).toEqual(said);
-    expect((await registerOf(asker, db, P, 'decision')).map((d) => d.said.map((s) => s.words))).toEqual(decisions.map((d) => d.said.map((s) => s.words)));
-    const left = (await recordWords(db, record)).segments;
+    expect((await registerOf(ws, P, 'decision')).map((d) => d.said.map((s) => s.words))).toEqual(decisions.map((d) => d.said.map((s) => s.words)));
+    const left = (await recordWords(ws.db, record)).segments;
     expect(left.length).toBe(raw.length);
     expect(
       left
@@ -46,37 +44,37 @@ describe('the end of a record’s keeping', () => {
         .join('')
         .replace(/\s/g, '').length / 2,
     );
-    const row = await db.selectFrom('records').select(['bytes', 'file_name', 'gone_at', 'quotes']).where('id', '=', record).executeTakeFirstOrThrow();
+    const row = await ws.db.selectFrom('records').select(['bytes', 'file_name', 'gone_at', 'quotes']).where('id', '=', record).executeTakeFirstOrThrow();
     expect([row.bytes.length, row.file_name]).toEqual([0, null]);
     // nothing that nobody took is left to be read
     const unquoted = raw.find((s) => s.text.length > 40 && !left[s.index]!.text.trim())!;
-    expect(JSON.stringify([row.quotes, ...(await db.selectFrom('finds').select('data').where('record_id', '=', record).execute())])).not.toContain(unquoted.text.slice(0, 40));
-    expect((await checkLedger(db)).differences).toEqual([]);
+    expect(JSON.stringify([row.quotes, ...(await ws.db.selectFrom('finds').select('data').where('record_id', '=', record).execute())])).not.toContain(unquoted.text.slice(0, 40));
+    expect((await checkLedger(ws.db)).differences).toEqual([]);
   });
   it('empties finds that nobody took, and keeps those that were', async () => {
-    const row = await db.selectFrom('finds').select(['record_id', 'meeting_id']).where('verdict', '=', 'open').executeTakeFirstOrThrow();
-    await changeKeeping(asker, db, row.record_id, { do: 'now' }, TODAY);
-    expect(await findsOf(asker, db, row.meeting_id)).toEqual([]);
-    const page = await siftPage({ db, asker, project: P, today: TODAY }, row.meeting_id);
+    const row = await ws.db.selectFrom('finds').select(['record_id', 'meeting_id']).where('verdict', '=', 'open').executeTakeFirstOrThrow();
+    await changeKeeping(ws, row.record_id, { do: 'now' });
+    expect(await findsOf(ws, row.meeting_id)).toEqual([]);
+    const page = await siftPage(ws.with({ project: P, today: TODAY }), row.meeting_id);
     expect(page.view!.keeping).toMatchObject({ goneOn: expect.stringMatching(/^\d{4}-/), history: [{ kind: 'let go', by: 'Ines Falk' }] });
   });
   it('is put off or taken away, noted each time, and cannot be undone afterwards', async () => {
-    const { id } = await db.selectFrom('records').select('id').executeTakeFirstOrThrow();
-    await changeKeeping(asker, db, id, { do: 'until', day: '2026-09-01' }, TODAY);
-    await changeKeeping(asker, db, id, { do: 'told', how: 'said at the start' }, TODAY);
-    await changeKeeping(asker, db, id, { do: 'for good' }, TODAY);
-    expect(await keepingOf(asker, db, id)).toMatchObject({ until: null, told: 'said at the start', history: [{ kind: 'kept until', note: '2026-09-01' }, { kind: 'told' }, { kind: 'kept for good' }] });
-    await expect(changeKeeping(asker, db, id, { do: 'until', day: '2020-01-01' }, TODAY)).rejects.toThrow('a day that is to come');
-    await changeKeeping(asker, db, id, { do: 'now' }, TODAY);
-    await expect(changeKeeping(asker, db, id, { do: 'for good' }, TODAY)).rejects.toThrow('words of this record are gone');
+    const { id } = await ws.db.selectFrom('records').select('id').executeTakeFirstOrThrow();
+    await changeKeeping(ws, id, { do: 'until', day: '2026-09-01' });
+    await changeKeeping(ws, id, { do: 'told', how: 'said at the start' });
+    await changeKeeping(ws, id, { do: 'for good' });
+    expect(await keepingOf(ws, id)).toMatchObject({ until: null, told: 'said at the start', history: [{ kind: 'kept until', note: '2026-09-01' }, { kind: 'told' }, { kind: 'kept for good' }] });
+    await expect(changeKeeping(ws, id, { do: 'until', day: '2020-01-01' })).rejects.toThrow('a day that is to come');
+    await changeKeeping(ws, id, { do: 'now' });
+    await expect(changeKeeping(ws, id, { do: 'for good' })).rejects.toThrow('words of this record are gone');
     await expect(
-      db
+      ws.db
         .updateTable('records')
         .set({ bytes: Buffer.from('forged') })
         .where('id', '=', id)
         .execute(),
     ).rejects.toThrow('kept as they came');
-    await expect(db.deleteFrom('record_events').execute()).rejects.toThrow('never deleted');
+    await expect(ws.db.deleteFrom('record_events').execute()).rejects.toThrow('never deleted');
   });
 });
 

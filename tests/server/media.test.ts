@@ -2,25 +2,23 @@ import { existsSync, mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Asker } from '../../src/server/people/asker.ts';
+import type { Workspace } from '../../src/server/people/workspace.ts';
 import { attachMedia, detachMedia, mediaOf, mediaReply, mediaType } from '../../src/server/records/media.ts';
 import { changeKeeping } from '../../src/server/records/retention.ts';
-import type { Db } from '../../src/server/store/database.ts';
 import { silence } from '../silence.ts';
-import { demoWorld, TODAY } from './world.ts';
+import { demoWorld } from './world.ts';
 
-let db: Db;
-let asker: Asker;
+let ws: Workspace;
 let record: number;
 const folder = mkdtempSync(join(tmpdir(), 'ottik-media-'));
 const before = process.env.OTTIK_DB;
 beforeAll(async () => {
   process.env.OTTIK_DB = join(folder, 'ottik.db');
-  ({ db, asker } = await demoWorld());
-  record = (await db.selectFrom('records').select('id').orderBy('id').executeTakeFirstOrThrow()).id;
+  ws = await demoWorld();
+  record = (await ws.db.selectFrom('records').select('id').orderBy('id').executeTakeFirstOrThrow()).id;
 });
 afterAll(async () => {
-  await db.destroy();
+  await ws.db.destroy();
   if (before === undefined) delete process.env.OTTIK_DB;
   else process.env.OTTIK_DB = before;
   rmSync(folder, { recursive: true, force: true });
@@ -31,9 +29,9 @@ const files = () => readdirSync(join(folder, 'media'));
 
 describe('a recording beside its record', () => {
   it('is kept whole and played in stretches, as a player asks (RFC 9110, section 14)', async () => {
-    const media = await attachMedia(asker, db, record, 'call.wav', stream(silence(1)));
+    const media = await attachMedia(ws, record, 'call.wav', stream(silence(1)));
     expect(media).toMatchObject({ type: 'audio/wav', name: 'call.wav', bytes: 8044 });
-    expect(await mediaOf(asker, db, record)).toEqual(media);
+    expect(await mediaOf(ws, record)).toEqual(media);
     const whole = await mediaReply(media, null);
     expect(whole.status).toBe(200);
     expect(Buffer.from(await whole.arrayBuffer()).equals(silence(1))).toBe(true);
@@ -62,28 +60,28 @@ describe('a recording beside its record', () => {
   });
   it('is refused when it is none, and leaves nothing behind', async () => {
     const there = files();
-    await expect(attachMedia(asker, db, record, 'call.mp3', stream(Buffer.from('these are words and no sound at all')))).rejects.toThrow('call.mp3 is no recording');
-    await expect(attachMedia(asker, db, record, 'empty.wav', stream(Buffer.alloc(0)))).rejects.toThrow('no recording');
+    await expect(attachMedia(ws, record, 'call.mp3', stream(Buffer.from('these are words and no sound at all')))).rejects.toThrow('call.mp3 is no recording');
+    await expect(attachMedia(ws, record, 'empty.wav', stream(Buffer.alloc(0)))).rejects.toThrow('no recording');
     const broken = new ReadableStream({
       start(c) {
         c.enqueue(silence(1).subarray(0, 100));
         c.error(new Error('the line went dead'));
       },
     });
-    await expect(attachMedia(asker, db, record, 'call.wav', broken as never)).rejects.toThrow('the line went dead');
-    await expect(attachMedia({ ...asker, projects: new Set() }, db, record, 'call.wav', stream(silence(1)))).rejects.toThrow('no such record');
+    await expect(attachMedia(ws, record, 'call.wav', broken as never)).rejects.toThrow('the line went dead');
+    await expect(attachMedia(ws.with({ asker: { ...ws.asker, projects: new Set() } }), record, 'call.wav', stream(silence(1)))).rejects.toThrow('no such record');
     expect(files()).toEqual(there);
-    expect((await mediaOf(asker, db, record))!.name).toBe('call.wav');
+    expect((await mediaOf(ws, record))!.name).toBe('call.wav');
   });
   it('goes when it is taken away, replaced, or the words go', async () => {
-    await attachMedia(asker, db, record, 'longer.wav', stream(silence(1), Buffer.alloc(10)));
+    await attachMedia(ws, record, 'longer.wav', stream(silence(1), Buffer.alloc(10)));
     expect(files()).toHaveLength(1);
-    await detachMedia(db, record);
+    await detachMedia(ws.db, record);
     expect(files()).toHaveLength(0);
-    await attachMedia(asker, db, record, 'call.wav', stream(silence(1)));
-    await changeKeeping(asker, db, record, { do: 'now' }, TODAY);
+    await attachMedia(ws, record, 'call.wav', stream(silence(1)));
+    await changeKeeping(ws, record, { do: 'now' });
     expect(files()).toHaveLength(0);
-    expect(await mediaOf(asker, db, record)).toBeNull();
+    expect(await mediaOf(ws, record)).toBeNull();
   });
 });
 

@@ -8,26 +8,23 @@ import { followUpPage } from '../../src/server/pages/follow-up.ts';
 import { gistPage } from '../../src/server/pages/gist.ts';
 import { ledgerPage } from '../../src/server/pages/ledger.ts';
 import { meetingsPage } from '../../src/server/pages/meetings.ts';
-import type { PageSession } from '../../src/server/pages/page.ts';
 import { postPage } from '../../src/server/pages/post.ts';
 import { siftPage } from '../../src/server/pages/sift.ts';
 import { trailPage } from '../../src/server/pages/trail.ts';
 import { weavePage } from '../../src/server/pages/weave.ts';
-import type { Asker } from '../../src/server/people/asker.ts';
 import { addPerson, peopleOf } from '../../src/server/people/people.ts';
 import { projectsOf } from '../../src/server/people/projects.ts';
+import type { Workspace } from '../../src/server/people/workspace.ts';
 import { keepRecord, nextSitting } from '../../src/server/records/bringing-in.ts';
-import type { Db } from '../../src/server/store/database.ts';
 import { bytes, demoWorld, TODAY } from './world.ts';
 
-let db: Db;
-let asker: Asker;
-let s: PageSession;
+let ws: Workspace;
+let s: Workspace;
 beforeAll(async () => {
-  ({ db, asker } = await demoWorld());
-  s = { db, asker, project: 'quiet-crossing', today: TODAY };
+  ws = await demoWorld();
+  s = ws.with({ project: 'quiet-crossing', today: TODAY });
 });
-afterAll(() => db.destroy());
+afterAll(() => ws.db.destroy());
 
 describe('what the pages show', () => {
   it('Day: late, due, loose, meetings around today, the record that waits', async () => {
@@ -50,11 +47,11 @@ describe('what the pages show', () => {
     expect(m.rows.map((r) => r.title)).toEqual(['Yard walk with Bram', 'Weekly works call']);
     expect(m.series.find((x) => x.id === 'works')).toMatchObject({ everyWeeks: 1, weekday: 4 });
     expect(m.series.find((x) => x.id === 'works')!.dates.filter((d) => d.held)).toHaveLength(6);
-    expect((await meetingsPage(s, '2026-02-04')).rows.length).toBe(0 + (await meetingRows(asker, db, { project: s.project, from: '2026-02-02', to: '2026-02-08' })).length);
+    expect((await meetingsPage(s, '2026-02-04')).rows.length).toBe(0 + (await meetingRows(ws, { project: s.project, from: '2026-02-02', to: '2026-02-08' })).length);
     expect((await meetingsPage(s, 'nonsense')).monday).toBe('2026-03-02');
   });
   it('Gist: topics, shares and summary of a record, of its first minutes, and the time spent on a subject', async () => {
-    const waiting = (await meetingRows(asker, db, { project: s.project })).find((m) => m.findsLeft > 0)!;
+    const waiting = (await meetingRows(ws, { project: s.project })).find((m) => m.findsLeft > 0)!;
     const whole = (await gistPage(s, waiting.id, { record: null, about: 'the permit', until: null })).shown!;
     expect(whole.gist.topics.length).toBeGreaterThan(2);
     expect(whole.gist.shares[0]!.voice).toBe('Ines Falk');
@@ -64,7 +61,7 @@ describe('what the pages show', () => {
     const early = (await gistPage(s, waiting.id, { record: null, about: '', until: 60 })).shown!;
     expect(early.gist.length).toBeLessThan(whole.gist.length);
     expect(early.about).toBeNull();
-    const none = (await meetingRows(asker, db, { project: s.project })).find((m) => m.records === 0)!;
+    const none = (await meetingRows(ws, { project: s.project })).find((m) => m.records === 0)!;
     expect((await gistPage(s, none.id, { record: null, about: '', until: null })).shown).toBeNull();
     await expect(gistPage(s, 9999, { record: null, about: '', until: null })).rejects.toThrow('no such meeting');
   });
@@ -86,26 +83,24 @@ describe('what the pages show', () => {
     await expect(weavePage(s, { ...asked, series: null, person: 'nobody-here' })).rejects.toThrow('no such person');
   });
   it('Sift: record, finds, what was open, and the next references', async () => {
-    const waiting = (await meetingRows(asker, db, { project: s.project })).find((m) => m.findsLeft > 0)!;
+    const waiting = (await meetingRows(ws, { project: s.project })).find((m) => m.findsLeft > 0)!;
     const page = await siftPage(s, waiting.id);
     expect(page.view!.finds.length).toBe(waiting.finds);
     expect(page.view!.record.captions).toBe(true);
     expect(page.view!.meeting.next).toBe('2026-03-12');
     expect(page.view!.next.action).toBe(26);
     expect(page.view!.open.length).toBeGreaterThan(10);
-    const planned = (await meetingRows(asker, db, { project: s.project, from: '2026-03-06' }))[0]!;
+    const planned = (await meetingRows(ws, { project: s.project, from: '2026-03-06' }))[0]!;
     expect((await siftPage(s, planned.id)).view).toBeNull();
     await expect(siftPage(s, Number.NaN)).rejects.toThrow(/no such meeting/);
   });
   it('Sift: of several records one at a time, each with its own finds', async () => {
-    const walk = (await meetingRows(asker, db, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
+    const walk = (await meetingRows(ws, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
     const first = await siftPage(s, walk.id);
     await keepRecord(
-      asker,
-      db,
+      ws,
       { project: s.project, fileName: 'second.txt', meeting: walk.id, series: null, title: walk.title, date: walk.date, author: 'ines', voices: {} },
       bytes('Ines Falk: Bram, can you send the signed weights of the engine?\nBram Osei: Yes, I will send the weights by Friday.\nInes Falk: Good.\nBram Osei: The weather is bad.'),
-      TODAY,
     );
     const both = await siftPage(s, walk.id);
     expect(both.records).toHaveLength(2);
@@ -117,15 +112,15 @@ describe('what the pages show', () => {
     expect(again.view!.finds.map((f) => f.id)).toEqual(first.view!.finds.map((f) => f.id));
   });
   it('Follow up: the letter and who it can go to', async () => {
-    const walk = (await meetingRows(asker, db, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
+    const walk = (await meetingRows(ws, { project: s.project })).find((m) => m.title === 'Yard walk with Bram')!;
     // looking drafts nothing
     expect((await followUpPage(s, walk.id)).letter).toBeNull();
-    await roundUpsFor(asker, db, walk.id);
+    await roundUpsFor(ws, walk.id);
     const page = await followUpPage(s, walk.id);
     expect(page.people.map((p) => p.id)).toEqual(['bram']);
     expect(page.letter!.body).toContain('Ring the maker about the fire damper');
     expect(page.letter!.state).toBe('draft');
-    const planned = (await meetingRows(asker, db, { project: s.project, from: '2026-03-06' }))[0]!;
+    const planned = (await meetingRows(ws, { project: s.project, from: '2026-03-06' }))[0]!;
     expect((await followUpPage(s, planned.id)).letter).toBeNull();
   });
   it('Post: the plan of a fortnight, what waits, what came back, who is silent, what went out', async () => {
@@ -178,28 +173,28 @@ describe('what the pages show', () => {
 
 describe('people, projects and sittings', () => {
   it('a new person gets an id of their own, and the same name twice is one person', async () => {
-    const first = await addPerson(asker, db, s.project, '  Ada   Holm ');
+    const first = await addPerson(ws, s.project, '  Ada   Holm ');
     expect(first).toBe('ada-holm');
-    expect(await addPerson(asker, db, s.project, 'ada holm')).toBe(first);
-    expect((await peopleOf(asker, db, s.project)).find((p) => p.id === first)).toMatchObject({ name: 'Ada Holm', mail: null });
-    await expect(addPerson(asker, db, s.project, '!!')).rejects.toThrow(/not a name/);
-    await expect(addPerson(asker, db, 'nowhere', 'Ada Holm')).rejects.toThrow(/no such project/);
+    expect(await addPerson(ws, s.project, 'ada holm')).toBe(first);
+    expect((await peopleOf(ws, s.project)).find((p) => p.id === first)).toMatchObject({ name: 'Ada Holm', mail: null });
+    await expect(addPerson(ws, s.project, '!!')).rejects.toThrow(/not a name/);
+    await expect(addPerson(ws, 'nowhere', 'Ada Holm')).rejects.toThrow(/no such project/);
   });
   it('projects are those one is a member of', async () => {
-    expect((await projectsOf(asker, db)).map((p) => p.name)).toEqual(['Quiet Crossing', 'Tide Tables']);
-    expect(await projectsOf({ ...asker, projects: new Set() }, db)).toEqual([]);
+    expect((await projectsOf(ws)).map((p) => p.name)).toEqual(['Quiet Crossing', 'Tide Tables']);
+    expect(await projectsOf(ws.with({ asker: { ...ws.asker, projects: new Set() } }))).toEqual([]);
   });
   it('the next sitting is the planned one, or the one the rhythm gives', async () => {
-    expect(await nextSitting(db, 'works', TODAY)).toBe('2026-03-12');
-    expect(await nextSitting(db, 'works', '2026-03-19')).toBe('2026-03-26');
-    expect(await nextSitting(db, null, TODAY)).toBeNull();
+    expect(await nextSitting(ws.db, 'works', TODAY)).toBe('2026-03-12');
+    expect(await nextSitting(ws.db, 'works', '2026-03-19')).toBe('2026-03-26');
+    expect(await nextSitting(ws.db, null, TODAY)).toBeNull();
   });
   it('who was there and who was not', async () => {
-    const works = (await meetingRows(asker, db, { project: s.project, series: 'works' }))[0]!;
-    const there = await attendeesOf(asker, db, works.id);
+    const works = (await meetingRows(ws, { project: s.project, series: 'works' }))[0]!;
+    const there = await attendeesOf(ws, works.id);
     expect(there.find((a) => a.id === 'sam')!.present).toBe(false);
-    expect((await meetingRow(asker, db, works.id)).there).toBe(there.filter((a) => a.present).length);
-    expect((await seriesRows(asker, db, s.project, TODAY)).map((x) => x.id).sort()).toEqual(['steering', 'works']);
+    expect((await meetingRow(ws, works.id)).there).toBe(there.filter((a) => a.present).length);
+    expect((await seriesRows(ws, s.project)).map((x) => x.id).sort()).toEqual(['steering', 'works']);
   });
 });
 

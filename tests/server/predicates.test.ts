@@ -4,11 +4,12 @@ import { countsAsLoose, countsAsOpen, figuresOf, isDue, isLate, isPutOff } from 
 import { type CommitmentState, isEnded, isOpen } from '../../src/core/ledger/state.ts';
 import { ledgerCounts } from '../../src/server/ledger/commitments.ts';
 import { predicates } from '../../src/server/ledger/predicates.ts';
+import { Workspace } from '../../src/server/people/workspace.ts';
 import { type Db, openDatabase } from '../../src/server/store/database.ts';
 
 const TODAY = '2026-03-05';
 const DAYS = ['2026-03-01', '2026-03-04', TODAY, '2026-03-06', '2026-04-01'];
-const asker = { person: 'ines', name: 'Ines', mail: null, projects: new Set(['p']) };
+const asker = { person: 'ines', name: 'Ines', mail: null, zone: 'UTC', projects: new Set(['p']) };
 
 let db: Db;
 beforeAll(async () => {
@@ -54,7 +55,7 @@ describe('what the words of the Ledger mean', () => {
           const counted = (await db.selectFrom('commitments as c').select('c.id').where(twins[word]).orderBy('c.id').execute()).map((c) => c.id);
           expect([word, counted]).toEqual([word, rows.filter(holds).map((c) => c.id)]);
         }
-        expect(await ledgerCounts(asker, db, 'p', TODAY, TODAY)).toMatchObject(figuresOf(rows, TODAY));
+        expect(await ledgerCounts(new Workspace(db, asker, TODAY, 'p'), 'p', TODAY)).toMatchObject(figuresOf(rows, TODAY));
       }),
       { numRuns: 120 },
     );

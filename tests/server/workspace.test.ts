@@ -1,10 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { meetingRows } from '../../src/server/meetings/meetings.ts';
 import { plan } from '../../src/server/meetings/planning.ts';
-import { type Asker, askerFor } from '../../src/server/people/asker.ts';
 import { changeProject } from '../../src/server/people/beginning.ts';
 import { addList, changeDetails, DetailsSchema, detailsOf, readList } from '../../src/server/people/details.ts';
 import { BeginSchema, begin, ownerOf } from '../../src/server/people/first-run.ts';
+import { type Workspace, workspaceOf } from '../../src/server/people/workspace.ts';
 import { keepRecord } from '../../src/server/records/bringing-in.ts';
 import { type Db, openDatabase } from '../../src/server/store/database.ts';
 import { bytes, demoWorld } from './world.ts';
@@ -12,7 +12,7 @@ import { bytes, demoWorld } from './world.ts';
 const TODAY = '2026-03-05';
 const FIRST = { name: ' Mara  Quill ', mail: 'mara@quill.example', zone: 'Europe/Lisbon', country: 'PT', project: 'New slipway' };
 let db: Db;
-let asker: Asker;
+let ws: Workspace;
 beforeAll(async () => {
   db = await openDatabase(':memory:');
 });
@@ -24,8 +24,8 @@ describe('the first run', () => {
     const tries = await Promise.allSettled([1, 2, 3].map(() => begin(db, BeginSchema.parse(FIRST), TODAY)));
     expect(tries.filter((t) => t.status === 'fulfilled')).toHaveLength(1);
     expect(await ownerOf(db)).toBe('mara-quill');
-    asker = await askerFor(db, 'mara-quill');
-    expect(asker).toMatchObject({ name: 'Mara Quill', mail: 'mara@quill.example', projects: new Set(['new-slipway']) });
+    ws = await workspaceOf(db, 'mara-quill', TODAY);
+    expect(ws.asker).toMatchObject({ name: 'Mara Quill', mail: 'mara@quill.example', projects: new Set(['new-slipway']) });
   });
   it('is not asked for where an earlier Ottik has somebody who runs a project', async () => {
     const { db: earlier } = await demoWorld();
@@ -48,59 +48,59 @@ describe('people of a project', () => {
   const P = 'new-slipway';
   it('come from a list; who is known keeps what is known of them', async () => {
     const list = 'Tomas Reis <tomas@quill.example>, welder, Quill Yard\nMara Quill, manager\nAda Lume';
-    expect((await readList(asker, db, P, list)).people.map((p) => p.known)).toEqual([null, 'Mara Quill', null]);
-    expect(await addList(asker, db, P, list)).toEqual({ added: ['Tomas Reis', 'Ada Lume'], filled: ['Mara Quill'] });
-    expect(await addList(asker, db, P, list)).toEqual({ added: [], filled: [] });
-    expect(await detailsOf(asker, db, P, 'mara-quill')).toMatchObject({ role: 'manager', mail: 'mara@quill.example' });
-    await expect(addList(asker, db, P, '12345')).rejects.toThrow('nobody in this list');
+    expect((await readList(ws, P, list)).people.map((p) => p.known)).toEqual([null, 'Mara Quill', null]);
+    expect(await addList(ws, P, list)).toEqual({ added: ['Tomas Reis', 'Ada Lume'], filled: ['Mara Quill'] });
+    expect(await addList(ws, P, list)).toEqual({ added: [], filled: [] });
+    expect(await detailsOf(ws, P, 'mara-quill')).toMatchObject({ role: 'manager', mail: 'mara@quill.example' });
+    await expect(addList(ws, P, '12345')).rejects.toThrow('nobody in this list');
   });
   it('are changed in place; what stood before comes back whole', async () => {
-    const before = await detailsOf(asker, db, P, 'ada-lume');
+    const before = await detailsOf(ws, P, 'ada-lume');
     const to = DetailsSchema.parse({ ...before, mail: ' ada@quill.example ', aliases: ['Ada', 'AL', 'Ada'], role: 'diver', country: 'DE-BY', zone: 'Europe/Berlin' });
-    expect((await changeDetails(asker, db, P, 'ada-lume', to)).before).toEqual(before);
-    expect(await detailsOf(asker, db, P, 'ada-lume')).toMatchObject({ mail: 'ada@quill.example', aliases: ['Ada', 'AL'], role: 'diver' });
-    await changeDetails(asker, db, P, 'ada-lume', before);
-    expect(await detailsOf(asker, db, P, 'ada-lume')).toEqual(before);
-    await expect(changeDetails(asker, db, P, 'ada-lume', { ...before, mail: 'TOMAS@quill.example' })).rejects.toThrow('is the address of Tomas Reis');
+    expect((await changeDetails(ws, P, 'ada-lume', to)).before).toEqual(before);
+    expect(await detailsOf(ws, P, 'ada-lume')).toMatchObject({ mail: 'ada@quill.example', aliases: ['Ada', 'AL'], role: 'diver' });
+    await changeDetails(ws, P, 'ada-lume', before);
+    expect(await detailsOf(ws, P, 'ada-lume')).toEqual(before);
+    await expect(changeDetails(ws, P, 'ada-lume', { ...before, mail: 'TOMAS@quill.example' })).rejects.toThrow('is the address of Tomas Reis');
     // a sign that stands for any other in a search is itself in an address
-    await changeDetails(asker, db, P, 'ada-lume', { ...before, mail: 'tom_s@quill.example' });
-    await changeDetails(asker, db, P, 'ada-lume', before);
-    await expect(changeDetails(asker, db, P, 'nobody', before)).rejects.toThrow('no such person');
+    await changeDetails(ws, P, 'ada-lume', { ...before, mail: 'tom_s@quill.example' });
+    await changeDetails(ws, P, 'ada-lume', before);
+    await expect(changeDetails(ws, P, 'nobody', before)).rejects.toThrow('no such person');
   });
   it('a record of last month can be brought in to a project begun today', async () => {
-    await expect(keepRecord(asker, db, { project: P, fileName: 'a.txt', meeting: null, series: null, title: 'A talk', date: '2026-02-05', author: null, voices: {} }, bytes('Ada Lume: I will order the rails.\n'), TODAY)).resolves.toMatchObject({ meeting: 1 });
+    await expect(keepRecord(ws, { project: P, fileName: 'a.txt', meeting: null, series: null, title: 'A talk', date: '2026-02-05', author: null, voices: {} }, bytes('Ada Lume: I will order the rails.\n'))).resolves.toMatchObject({ meeting: 1 });
   });
 });
 
 describe('projects, series and meetings', () => {
   const P = 'new-slipway';
   it('are begun and renamed, never two of a name', async () => {
-    await expect(changeProject(asker, db, { do: 'begin', name: 'NEW slipway' }, TODAY)).rejects.toThrow('already');
-    const { project } = await changeProject(asker, db, { do: 'begin', name: 'Harbour lights' }, TODAY);
-    asker = await askerFor(db, 'mara-quill');
-    expect(await changeProject(asker, db, { do: 'rename', project, name: 'Harbour lamps' }, TODAY)).toEqual({ project, before: 'Harbour lights' });
-    await expect(changeProject({ ...asker, projects: new Set() }, db, { do: 'rename', project, name: 'Mine' }, TODAY)).rejects.toThrow('no such project');
+    await expect(changeProject(ws, { do: 'begin', name: 'NEW slipway' })).rejects.toThrow('already');
+    const { project } = await changeProject(ws, { do: 'begin', name: 'Harbour lights' });
+    ws = await workspaceOf(db, 'mara-quill', TODAY);
+    expect(await changeProject(ws, { do: 'rename', project, name: 'Harbour lamps' })).toEqual({ project, before: 'Harbour lights' });
+    await expect(changeProject(ws.with({ asker: { ...ws.asker, projects: new Set() } }), { do: 'rename', project, name: 'Mine' })).rejects.toThrow('no such project');
   });
   it('a series has its coming days at once, and goes whole while nothing hangs on it', async () => {
     const series = { do: 'series' as const, title: 'Yard call', when: 'every second Tuesday at 10:00', minutes: 45, place: 'Yard', people: ['tomas-reis', 'new:Ben Wren'] };
-    const begun = await plan(asker, db, P, series, TODAY);
+    const begun = await plan(ws, P, series);
     expect(begun.days.slice(0, 2)).toEqual(['2026-03-10', '2026-03-24']);
-    expect((await meetingRows(asker, db, { project: P, series: begun.series! })).map((m) => [m.number, m.time, m.minutes]).slice(0, 2)).toEqual([
+    expect((await meetingRows(ws, { project: P, series: begun.series! })).map((m) => [m.number, m.time, m.minutes]).slice(0, 2)).toEqual([
       [1, '10:00', 45],
       [2, '10:00', 45],
     ]);
-    await expect(plan(asker, db, P, series, TODAY)).rejects.toThrow('already');
-    await expect(plan(asker, db, P, { ...series, title: 'Other', when: 'now and then' }, TODAY)).rejects.toThrow('does not say when');
-    await plan(asker, db, P, { do: 'remove series', series: begun.series! }, TODAY);
-    expect(await meetingRows(asker, db, { project: P, series: begun.series! })).toEqual([]);
+    await expect(plan(ws, P, series)).rejects.toThrow('already');
+    await expect(plan(ws, P, { ...series, title: 'Other', when: 'now and then' })).rejects.toThrow('does not say when');
+    await plan(ws, P, { do: 'remove series', series: begun.series! });
+    expect(await meetingRows(ws, { project: P, series: begun.series! })).toEqual([]);
   });
   it('a meeting is planned in words; one with a record stays', async () => {
-    const planned = await plan(asker, db, P, { do: 'meeting', title: 'Visit', when: 'next Tuesday at 14:30', minutes: 60, place: '', people: [] }, TODAY);
-    const [row] = await meetingRows(asker, db, { id: planned.meeting! });
+    const planned = await plan(ws, P, { do: 'meeting', title: 'Visit', when: 'next Tuesday at 14:30', minutes: 60, place: '', people: [] });
+    const [row] = await meetingRows(ws, { id: planned.meeting! });
     expect(row).toMatchObject({ date: planned.days[0], time: '14:30', title: 'Visit' });
-    await expect(plan(asker, db, P, { do: 'meeting', title: 'Visit', when: '2026-03-01', minutes: 60, place: '', people: [] }, TODAY)).rejects.toThrow('is past');
-    await expect(plan(asker, db, P, { do: 'meeting', title: 'Visit', when: 'some day', minutes: 60, place: '', people: [] }, TODAY)).rejects.toThrow('names no day');
-    await plan(asker, db, P, { do: 'remove meeting', meeting: planned.meeting! }, TODAY);
-    await expect(plan(asker, db, P, { do: 'remove meeting', meeting: 1 }, TODAY)).rejects.toThrow('something to show');
+    await expect(plan(ws, P, { do: 'meeting', title: 'Visit', when: '2026-03-01', minutes: 60, place: '', people: [] })).rejects.toThrow('is past');
+    await expect(plan(ws, P, { do: 'meeting', title: 'Visit', when: 'some day', minutes: 60, place: '', people: [] })).rejects.toThrow('names no day');
+    await plan(ws, P, { do: 'remove meeting', meeting: planned.meeting! });
+    await expect(plan(ws, P, { do: 'remove meeting', meeting: 1 })).rejects.toThrow('something to show');
   });
 });

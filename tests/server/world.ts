@@ -1,14 +1,14 @@
 import { loadDemo } from '../../demo/load.ts';
-import { type Asker, askerFor } from '../../src/server/people/asker.ts';
-import { type Db, openDatabase } from '../../src/server/store/database.ts';
+import { type Workspace, workspaceOf } from '../../src/server/people/workspace.ts';
+import { openDatabase } from '../../src/server/store/database.ts';
 
 export const TODAY = '2026-03-05';
 
-/** A database of its own with the demo in it, and the demo's person. */
-export async function demoWorld(): Promise<{ db: Db; asker: Asker }> {
+/** A database of its own with the demo in it, as the demo’s manager sees it. */
+export async function demoWorld(): Promise<Workspace> {
   const db = await openDatabase(':memory:');
   await loadDemo(db, TODAY, null);
-  return { db, asker: await askerFor(db, 'ines') };
+  return (await workspaceOf(db, 'ines', TODAY)).with({ project: 'quiet-crossing' });
 }
 
 export const bytes = (text: string) => new TextEncoder().encode(text);

@@ -2,12 +2,13 @@ import { z } from 'zod';
 import { shortDay } from '../../core/language/days.ts';
 import { type EventKind, IsoDateSchema } from '../../core/ledger/events.ts';
 import { type CommitmentState, isEnded, wouldCircle } from '../../core/ledger/state.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { resolveOwners } from '../people/owners.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
-import { AT_ONCE, inTransaction } from '../store/transactions.ts';
+import { AT_ONCE } from '../store/transactions.ts';
 import { eventsByCommitment, type LedgerRow, ledgerRows, makeCommitment, recordEvent, undoEvent } from './commitments.ts';
 
 const reason = z.string().trim().max(500).optional();
@@ -47,25 +48,25 @@ export const BulkSchema = z.object({ ids: z.array(z.number().int()).min(1, 'need
 const ALSO_ENDED: ReadonlySet<Change['do']> = new Set(['reopen', 'reword']);
 
 /** Carries out a change and gives the line as it stands now, with the event to take back. */
-export async function changeCommitment(asker: Asker, db: Db, id: number, change: Change & { seen?: number | undefined }, today: string): Promise<{ row: LedgerRow; event: number }> {
-  const c = await db.selectFrom('commitments').select('project_id').where('id', '=', id).executeTakeFirst();
-  mustSee(asker, c?.project_id, 'commitment');
-  const event = await inTransaction(db, async (tx) => {
-    if (change.seen !== undefined) await refuseUnseen(tx, id, change.seen, change);
-    return applyChange(asker, tx, id, change, today);
+export async function changeCommitment(ws: Workspace, id: number, change: Change & { seen?: number | undefined }): Promise<{ row: LedgerRow; event: number }> {
+  const c = await ws.db.selectFrom('commitments').select('project_id').where('id', '=', id).executeTakeFirst();
+  mustSee(ws, c?.project_id, 'commitment');
+  const event = await ws.transaction(async (ws) => {
+    if (change.seen !== undefined) await refuseUnseen(ws.db, id, change.seen, change);
+    return applyChange(ws, id, change);
   });
-  return { row: await rowOf(asker, db, c!.project_id, id), event };
+  return { row: await rowOf(ws, c!.project_id, id), event };
 }
 
 /** Carries out one change on many commitments, all or none; those it does not fit are left out and told. */
-export async function changeMany(asker: Asker, db: Db, { ids, change }: z.infer<typeof BulkSchema>, today: string): Promise<{ rows: LedgerRow[]; events: number[]; left: string[] }> {
+export async function changeMany(ws: Workspace, { ids, change }: z.infer<typeof BulkSchema>): Promise<{ rows: LedgerRow[]; events: number[]; left: string[] }> {
   const events: number[] = [];
   const left: string[] = [];
   const done: number[] = [];
-  await inTransaction(db, async (tx) => {
+  await ws.transaction(async (ws) => {
     for (const id of new Set(ids)) {
       try {
-        events.push(await applyChange(asker, tx, id, change, today));
+        events.push(await applyChange(ws, id, change));
         done.push(id);
       } catch (error) {
         if (!(error instanceof Refusal) || error.code !== 'conflict') throw error;
@@ -73,34 +74,34 @@ export async function changeMany(asker: Asker, db: Db, { ids, change }: z.infer<
       }
     }
   });
-  return { rows: done.length ? await ledgerRows(asker, db, { state: 'all', ids: done }) : [], events, left };
+  return { rows: done.length ? await ledgerRows(ws, { state: 'all', ids: done }) : [], events, left };
 }
 
-async function applyChange(asker: Asker, tx: Db, id: number, change: Change, today: string): Promise<number> {
-  const c = await tx.selectFrom('commitments').select(['project_id', 'state', 'number', 'put_off', 'due']).where('id', '=', id).executeTakeFirst();
-  mustSee(asker, c?.project_id, 'commitment');
+async function applyChange(ws: Workspace, id: number, change: Change): Promise<number> {
+  const c = await ws.db.selectFrom('commitments').select(['project_id', 'state', 'number', 'put_off', 'due']).where('id', '=', id).executeTakeFirst();
+  mustSee(ws, c?.project_id, 'commitment');
   const { project_id: project, state, number, put_off, due } = c!;
   const ended = isEnded(state as CommitmentState);
   if (ended && !ALSO_ENDED.has(change.do)) throw new Refusal('conflict', `C-${number} is ${state}.`, 'Reopen it first.');
   if (!ended && change.do === 'reopen') throw new Refusal('conflict', `C-${number} is open already.`);
   if (change.do === 'no date' && due !== null) throw new Refusal('conflict', `C-${number} has a date.`, 'Take the date away first.');
   if (change.do === 'take up' && put_off === null) throw new Refusal('conflict', `C-${number} is not put off.`);
-  const base = { on: today, meeting: null, evidence: [] };
+  const base = { on: ws.today, meeting: null, evidence: [] };
   const why = 'reason' in change && change.reason ? { reason: change.reason } : {};
   switch (change.do) {
     case 'move':
-      return recordEvent(asker, tx, id, { ...base, kind: 'moved', data: { due: change.due, ...why } });
+      return recordEvent(ws, id, { ...base, kind: 'moved', data: { due: change.due, ...why } });
     case 'hand over':
-      return recordEvent(asker, tx, id, { ...base, kind: 'handed over', data: { owner: await resolveOwners(asker, tx, project, change.owner), ...why } });
+      return recordEvent(ws, id, { ...base, kind: 'handed over', data: { owner: await resolveOwners(ws, project, change.owner), ...why } });
     case 'reword':
-      return recordEvent(asker, tx, id, { ...base, kind: 'reworded', data: { text: change.text } });
+      return recordEvent(ws, id, { ...base, kind: 'reworded', data: { text: change.text } });
     case 'block':
-      return recordEvent(asker, tx, id, { ...base, kind: 'blocked', data: { ...why, ...(change.on ? { waitsFor: await waitsFor(tx, project, id, number, change.on) } : {}) } });
+      return recordEvent(ws, id, { ...base, kind: 'blocked', data: { ...why, ...(change.on ? { waitsFor: await waitsFor(ws.db, project, id, number, change.on) } : {}) } });
     case 'put off':
-      if (change.until !== null && change.until <= today) throw new Refusal('bad-input', 'That day is not in the future.', 'Choose a later day, or move it to the backlog.');
-      return recordEvent(asker, tx, id, { ...base, kind: 'put off', data: { until: change.until } });
+      if (change.until !== null && change.until <= ws.today) throw new Refusal('bad-input', 'That day is not in the future.', 'Choose a later day, or move it to the backlog.');
+      return recordEvent(ws, id, { ...base, kind: 'put off', data: { until: change.until } });
     default:
-      return recordEvent(asker, tx, id, { ...base, kind: PLAIN[change.do], data: why });
+      return recordEvent(ws, id, { ...base, kind: PLAIN[change.do], data: why });
   }
 }
 
@@ -141,46 +142,46 @@ async function mustBeOwn(db: Db, event: number): Promise<void> {
   if (answer) throw new Refusal('conflict', 'This came from an answer.', 'Take it back at the answer, in Post.');
 }
 
-export async function undoChange(asker: Asker, db: Db, event: number, today: string): Promise<{ row: LedgerRow }> {
-  await mustBeOwn(db, event);
-  const { commitment } = await undoEvent(asker, db, event, today);
-  const c = await db.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirstOrThrow();
-  return { row: await rowOf(asker, db, c.project_id, commitment) };
+export async function undoChange(ws: Workspace, event: number): Promise<{ row: LedgerRow }> {
+  await mustBeOwn(ws.db, event);
+  const { commitment } = await undoEvent(ws, event, ws.today);
+  const c = await ws.db.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirstOrThrow();
+  return { row: await rowOf(ws, c.project_id, commitment) };
 }
 
 /** Takes many changes back, all or none. */
-export async function undoMany(asker: Asker, db: Db, events: readonly number[], today: string): Promise<{ rows: LedgerRow[] }> {
+export async function undoMany(ws: Workspace, events: readonly number[]): Promise<{ rows: LedgerRow[] }> {
   const ids: number[] = [];
-  await inTransaction(db, async (tx) => {
+  await ws.transaction(async (ws) => {
     for (const e of events) {
-      await mustBeOwn(tx, e);
-      ids.push((await undoEvent(asker, tx, e, today)).commitment);
+      await mustBeOwn(ws.db, e);
+      ids.push((await undoEvent(ws, e, ws.today)).commitment);
     }
   });
-  return { rows: await ledgerRows(asker, db, { state: 'all', ids }) };
+  return { rows: await ledgerRows(ws, { state: 'all', ids }) };
 }
 
 export const NewCommitmentSchema = z.object({ text: z.string().trim().min(2, 'needs words').max(2000), owner: z.array(z.string().max(140)).max(12), due: IsoDateSchema.nullable(), series: z.string().max(140).nullable().optional() });
 
 /** A commitment entered by hand, with no meeting behind it. */
-export async function enterCommitment(asker: Asker, db: Db, project: string, made: z.infer<typeof NewCommitmentSchema>, today: string): Promise<{ row: LedgerRow; event: number }> {
-  mustSee(asker, project, 'project');
-  const out = await inTransaction(db, async (tx) => {
-    const data = { text: made.text, owner: await resolveOwners(asker, tx, project, made.owner), due: made.due };
-    return (await enteredAtOnce(asker, tx, project, data)) ?? makeCommitment(asker, tx, project, { meeting: null, series: made.series ?? null }, { on: today, meeting: null, data, evidence: [] });
+export async function enterCommitment(ws: Workspace, project: string, made: z.infer<typeof NewCommitmentSchema>): Promise<{ row: LedgerRow; event: number }> {
+  mustSee(ws, project, 'project');
+  const out = await ws.transaction(async (ws) => {
+    const data = { text: made.text, owner: await resolveOwners(ws, project, made.owner), due: made.due };
+    return (await enteredAtOnce(ws, project, data)) ?? makeCommitment(ws, project, { meeting: null, series: made.series ?? null }, { on: ws.today, meeting: null, data, evidence: [] });
   });
-  return { row: await rowOf(asker, db, project, out.id), event: out.event };
+  return { row: await rowOf(ws, project, out.id), event: out.event };
 }
 
 /** A commitment that the same person has entered in the same words at this moment: it was sent twice. */
-async function enteredAtOnce(asker: Asker, tx: Db, project: string, data: { text: string; owner: string[]; due: string | null }): Promise<{ id: number; event: number } | null> {
-  const last = await tx.selectFrom('events as e').innerJoin('commitments as c', 'c.id', 'e.commitment_id').select(['e.id', 'e.kind', 'e.at', 'e.data', 'c.id as commitment']).where('c.project_id', '=', project).where('e.by_person', '=', asker.person).orderBy('e.id', 'desc').limit(1).executeTakeFirst();
+async function enteredAtOnce(ws: Workspace, project: string, data: { text: string; owner: string[]; due: string | null }): Promise<{ id: number; event: number } | null> {
+  const last = await ws.db.selectFrom('events as e').innerJoin('commitments as c', 'c.id', 'e.commitment_id').select(['e.id', 'e.kind', 'e.at', 'e.data', 'c.id as commitment']).where('c.project_id', '=', project).where('e.by_person', '=', ws.asker.person).orderBy('e.id', 'desc').limit(1).executeTakeFirst();
   if (last?.kind !== 'made' || Math.abs(Date.now() - Date.parse(last.at)) >= AT_ONCE) return null;
   const was = CODECS.eventData.read(last.data);
   return was.text === data.text && (was.due ?? null) === data.due && JSON.stringify(was.owner ?? []) === JSON.stringify(data.owner) ? { id: last.commitment, event: last.id } : null;
 }
 
 /** One line as it stands now. */
-export async function rowOf(asker: Asker, db: Db, project: string, id: number): Promise<LedgerRow> {
-  return (await ledgerRows(asker, db, { project, state: 'all', ids: [id] }))[0]!;
+export async function rowOf(ws: Workspace, project: string, id: number): Promise<LedgerRow> {
+  return (await ledgerRows(ws, { project, state: 'all', ids: [id] }))[0]!;
 }

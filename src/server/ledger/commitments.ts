@@ -3,12 +3,13 @@ import { z } from 'zod';
 import { carriedOver } from '../../core/ledger/due.ts';
 import { EVENT_KINDS, type EventData, EventDataSchema, type EventKind, type LedgerEvent, type Place, standingEvents } from '../../core/ledger/events.ts';
 import { type CommitmentState, ENDED, type Standing, standingOf } from '../../core/ledger/state.ts';
-import { type Asker, mustSee, visible } from '../people/asker.ts';
+import type { Asker } from '../people/asker.ts';
 import { mustBeOfProject, samePeople } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee, visible } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { predicates } from './predicates.ts';
 
 /** One line of the Ledger. */
@@ -137,10 +138,10 @@ async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
 }
 
 /** Makes a commitment with the next number of its project. */
-export async function makeCommitment(asker: Asker, db: Db, project: string, from: { meeting: number | null; series: string | null }, event: Omit<NewEvent, 'kind'>): Promise<{ id: number; ref: string; event: number }> {
-  mustSee(asker, project, 'project');
-  return inTransaction(db, async (tx) => {
-    const { last } = await tx
+export async function makeCommitment(ws: Workspace, project: string, from: { meeting: number | null; series: string | null }, event: Omit<NewEvent, 'kind'>): Promise<{ id: number; ref: string; event: number }> {
+  mustSee(ws, project, 'project');
+  return ws.transaction(async (ws) => {
+    const { last } = await ws.db
       .selectFrom('commitments')
       .select(({ fn }) => fn.max('number').as('last'))
       .where('project_id', '=', project)
@@ -148,27 +149,27 @@ export async function makeCommitment(asker: Asker, db: Db, project: string, from
     const number = (last ?? 0) + 1;
     const text = event.data.text ?? '';
     if (!text.trim()) throw new Refusal('bad-input', 'A commitment needs words that say what is to be done.');
-    const { id } = await tx.insertInto('commitments').values({ project_id: project, number, meeting_id: from.meeting, series_id: from.series, text, due: null, state: 'open', made_on: event.on, ended_on: null, moved: 0, handed_over: 0, last_on: event.on }).returning('id').executeTakeFirstOrThrow();
-    const eventId = await append(tx, asker, id, { ...event, kind: 'made' });
+    const { id } = await ws.db.insertInto('commitments').values({ project_id: project, number, meeting_id: from.meeting, series_id: from.series, text, due: null, state: 'open', made_on: event.on, ended_on: null, moved: 0, handed_over: 0, last_on: event.on }).returning('id').executeTakeFirstOrThrow();
+    const eventId = await append(ws.db, ws.asker, id, { ...event, kind: 'made' });
     return { id, ref: `C-${number}`, event: eventId };
   });
 }
 
 /** Adds to a commitment's history. */
-export async function recordEvent(asker: Asker, db: Db, commitment: number, event: NewEvent): Promise<number> {
-  const row = await db.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirst();
-  mustSee(asker, row?.project_id, 'commitment');
-  return inTransaction(db, (tx) => append(tx, asker, commitment, event));
+export async function recordEvent(ws: Workspace, commitment: number, event: NewEvent): Promise<number> {
+  const row = await ws.db.selectFrom('commitments').select('project_id').where('id', '=', commitment).executeTakeFirst();
+  mustSee(ws, row?.project_id, 'commitment');
+  return ws.transaction((ws) => append(ws.db, ws.asker, commitment, event));
 }
 
 /** Takes an event back by adding one that says so. An event that no longer counts cannot be taken back again. */
-export async function undoEvent(asker: Asker, db: Db, event: number, on: string): Promise<{ commitment: number; ref: string }> {
-  const row = await db.selectFrom('events').innerJoin('commitments', 'commitments.id', 'events.commitment_id').select(['events.commitment_id as commitment', 'commitments.project_id as project', 'commitments.number as number']).where('events.id', '=', event).executeTakeFirst();
-  mustSee(asker, row?.project, 'event');
-  return inTransaction(db, async (tx) => {
-    const events = await eventsOf(tx, row!.commitment);
+export async function undoEvent(ws: Workspace, event: number, on: string): Promise<{ commitment: number; ref: string }> {
+  const row = await ws.db.selectFrom('events').innerJoin('commitments', 'commitments.id', 'events.commitment_id').select(['events.commitment_id as commitment', 'commitments.project_id as project', 'commitments.number as number']).where('events.id', '=', event).executeTakeFirst();
+  mustSee(ws, row?.project, 'event');
+  return ws.transaction(async (ws) => {
+    const events = await eventsOf(ws.db, row!.commitment);
     if (!standingEvents(events).some((e) => e.id === event)) throw new Refusal('conflict', 'That was taken back already.');
-    await append(tx, asker, row!.commitment, { kind: 'undone', on, meeting: null, data: { undoes: event }, evidence: [] });
+    await append(ws.db, ws.asker, row!.commitment, { kind: 'undone', on, meeting: null, data: { undoes: event }, evidence: [] });
     return { commitment: row!.commitment, ref: `C-${row!.number}` };
   });
 }
@@ -190,10 +191,10 @@ export interface LedgerFilter {
 }
 
 /** The commitments a filter asks for, before anything is chosen from them. */
-function filtered(asker: Asker, db: Db, filter: LedgerFilter) {
-  let query = db
+function filtered(ws: Workspace, filter: LedgerFilter) {
+  let query = ws.db
     .selectFrom('commitments as c')
-    .where('c.project_id', 'in', filter.project ? [...visible(asker).filter((p) => p === filter.project), ''] : visible(asker))
+    .where('c.project_id', 'in', filter.project ? [...visible(ws).filter((p) => p === filter.project), ''] : visible(ws))
     .where('c.state', '!=', 'withdrawn');
   if (filter.state === 'open' || filter.state === undefined) query = query.where('c.state', 'in', ['open', 'blocked']);
   if (filter.state === 'ended') query = query.where('c.state', 'in', ENDED);
@@ -202,13 +203,13 @@ function filtered(asker: Asker, db: Db, filter: LedgerFilter) {
   if (filter.dueBy) query = query.where('c.due', '<=', filter.dueBy);
   if (filter.endedFrom) query = query.where('c.ended_on', '>=', filter.endedFrom);
   if (filter.owner === 'nobody') query = query.where(({ not, exists, selectFrom }) => not(exists(selectFrom('commitment_owners as o').select('o.person_id').whereRef('o.commitment_id', '=', 'c.id'))));
-  else if (filter.owner) query = query.where('c.id', 'in', db.selectFrom('commitment_owners as o').select('o.commitment_id').where('o.person_id', '=', filter.owner));
+  else if (filter.owner) query = query.where('c.id', 'in', ws.db.selectFrom('commitment_owners as o').select('o.commitment_id').where('o.person_id', '=', filter.owner));
   return query;
 }
 
 /** Lines of the Ledger, late and soon first. */
-export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}): Promise<LedgerRow[]> {
-  let query = filtered(asker, db, filter)
+export async function ledgerRows(ws: Workspace, filter: LedgerFilter = {}): Promise<LedgerRow[]> {
+  let query = filtered(ws, filter)
     .leftJoin('series as s', 's.id', 'c.series_id')
     .leftJoin('meetings as m', 'm.id', 'c.meeting_id')
     .leftJoin('commitments as w', 'w.id', 'c.waits_for')
@@ -243,9 +244,9 @@ export async function ledgerRows(asker: Asker, db: Db, filter: LedgerFilter = {}
   if (rows.length === 0) return [];
   const ids = JSON.stringify(rows.map((r) => r.id));
   const these = sql<boolean>`commitment_id IN (SELECT value FROM json_each(${ids}))`;
-  const owners = await db.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['o.commitment_id', 'p.id', 'p.name']).where(these).orderBy('p.name').execute();
-  const lives = filter.lives === false ? null : await livesOf(db, ids);
-  const sittings = await db.selectFrom('meetings').select(['series_id', 'date']).where('project_id', 'in', visible(asker)).where('series_id', 'is not', null).where('sifted_at', 'is not', null).orderBy('date').execute();
+  const owners = await ws.db.selectFrom('commitment_owners as o').innerJoin('people as p', 'p.id', 'o.person_id').select(['o.commitment_id', 'p.id', 'p.name']).where(these).orderBy('p.name').execute();
+  const lives = filter.lives === false ? null : await livesOf(ws.db, ids);
+  const sittings = await ws.db.selectFrom('meetings').select(['series_id', 'date']).where('project_id', 'in', visible(ws)).where('series_id', 'is not', null).where('sifted_at', 'is not', null).orderBy('date').execute();
   const ownersBy = group(owners, (o) => o.commitment_id);
   const sittingsBy = new Map([...group(sittings, (s) => s.series_id ?? '')].map(([k, list]) => [k, list.map((s) => s.date)]));
   return rows.map((r) => ({
@@ -288,9 +289,9 @@ async function livesOf(db: Db, ids: string): Promise<Map<number, { last: number;
 }
 
 /** The small threads of some lines, asked for when they come into sight. */
-export async function ledgerLives(asker: Asker, db: Db, ids: readonly number[]): Promise<{ id: number; life: LedgerRow['life']; last: number }[]> {
-  const seen = await filtered(asker, db, { state: 'all', ids }).select('c.id').execute();
-  const lives = await livesOf(db, JSON.stringify(seen.map((s) => s.id)));
+export async function ledgerLives(ws: Workspace, ids: readonly number[]): Promise<{ id: number; life: LedgerRow['life']; last: number }[]> {
+  const seen = await filtered(ws, { state: 'all', ids }).select('c.id').execute();
+  const lives = await livesOf(ws.db, JSON.stringify(seen.map((s) => s.id)));
   return [...lives].map(([id, own]) => ({ id, ...own }));
 }
 
@@ -308,11 +309,11 @@ export interface LedgerCounts {
 }
 
 /** Exact counts of a project's Ledger, however long it is. */
-export async function ledgerCounts(asker: Asker, db: Db, project: string, today: string, weekFrom: string): Promise<LedgerCounts> {
-  mustSee(asker, project, 'project');
-  const { standing, putOff, backlog, open, late, loose } = predicates(today);
+export async function ledgerCounts(ws: Workspace, project: string, weekFrom: string): Promise<LedgerCounts> {
+  mustSee(ws, project, 'project');
+  const { standing, putOff, backlog, open, late, loose } = predicates(ws.today);
   const sum = (what: ReturnType<typeof sql>) => sql<number>`COALESCE(SUM(CASE WHEN ${what} THEN 1 ELSE 0 END), 0)`;
-  return db
+  return ws.db
     .selectFrom('commitments as c')
     .select([
       sum(open).as('open'),
@@ -332,8 +333,8 @@ export async function ledgerCounts(asker: Asker, db: Db, project: string, today:
 }
 
 /** How many commitments of a project count as open that were made before a day. */
-export async function openBefore(asker: Asker, db: Db, project: string, day: string, today: string): Promise<number> {
-  const { n } = await filtered(asker, db, { project }).where('c.made_on', '<', day).where(predicates(today).open).select(sql<number>`COUNT(*)`.as('n')).executeTakeFirstOrThrow();
+export async function openBefore(ws: Workspace, project: string, day: string): Promise<number> {
+  const { n } = await filtered(ws, { project }).where('c.made_on', '<', day).where(predicates(ws.today).open).select(sql<number>`COUNT(*)`.as('n')).executeTakeFirstOrThrow();
   return n;
 }
 

@@ -5,13 +5,13 @@ import { foldCalendar } from '../../core/dates/calendar-lines.ts';
 import { shortDay } from '../../core/language/days.ts';
 import { IMPORT_FIELDS, type ImportField, type ImportLine, type ImportReading, matchColumns } from '../../core/ledger/bring-in.ts';
 import { RecordError } from '../../core/record/model.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { resolveOwners } from '../people/owners.ts';
 import { peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { answerAddress } from '../store/addresses.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { work } from '../work/pool.ts';
 import { type LedgerRow, ledgerRows, makeCommitment, recordEvent } from './commitments.ts';
 import { ledgerStamp } from './live.ts';
@@ -83,18 +83,18 @@ function refusedAsRead(error: unknown): never {
 const tableOf = (text: string) => work('table', { text }).catch(refusedAsRead);
 
 /** What a CSV or iCalendar file would bring in: which column is which, what is there already, and every line it refuses, and why. */
-export async function previewImport(asker: Asker, db: Db, project: string, file: { name: string; text: string; columns?: Record<ImportField, number | null> | undefined }, today: string): Promise<ImportPreview> {
-  mustSee(asker, project, 'project');
+export async function previewImport(ws: Workspace, project: string, file: { name: string; text: string; columns?: Record<ImportField, number | null> | undefined }): Promise<ImportPreview> {
+  mustSee(ws, project, 'project');
   const { headings, rows, lines, broken } = await tableOf(file.text);
   const columns = file.columns ?? matchColumns(headings);
   if (columns.text === null) throw new Refusal('bad-input', 'No column says what is to be done.', `Its headings are ${headings.slice(0, 12).join(', ') || 'missing'}; choose the column, or call one “what”.`);
-  const people = await peopleOf(asker, db, project);
-  const known = await db.selectFrom('commitments').select(['id', 'number', 'text']).where('project_id', '=', project).where('state', '!=', 'withdrawn').execute();
-  const reading = await work('importing', { rows, columns, people, known: known.map((k) => ({ id: k.id, ref: `C-${k.number}`, text: k.text })), today }).catch(refusedAsRead);
+  const people = await peopleOf(ws, project);
+  const known = await ws.db.selectFrom('commitments').select(['id', 'number', 'text']).where('project_id', '=', project).where('state', '!=', 'withdrawn').execute();
+  const reading = await work('importing', { rows, columns, people, known: known.map((k) => ({ id: k.id, ref: `C-${k.number}`, text: k.text })), today: ws.today }).catch(refusedAsRead);
   // rows were counted from nought: each stands on a line of the file
   const at = (row: number) => lines[row] ?? row;
   const same = reading.lines.flatMap((l) => (l.same ? [l.same.id] : []));
-  const now = new Map((await ledgerRows(asker, db, { project, state: 'all', ids: same, lives: false })).map((r) => [r.id, r]));
+  const now = new Map((await ledgerRows(ws, { project, state: 'all', ids: same, lives: false })).map((r) => [r.id, r]));
   const names = Object.fromEntries(people.map((p) => [p.id, p.name]));
   const read = reading.lines.map((l): ImportLine => ({ ...l, line: at(l.line), same: l.same && { ...l.same, changes: changesOf(l, now.get(l.same.id), names) } }));
   const refused = [...reading.refused.map((r) => ({ what: r.what.replace(/line (\d+)$/, (_, n: string) => `line ${at(Number(n))}`), line: at(r.line) })), ...broken].sort((a, b) => a.line - b.line);
@@ -114,12 +114,12 @@ function changesOf(l: ImportLine, now: LedgerRow | undefined, names: Readonly<Re
 }
 
 /** Brings in what can be; what is there already gets a changed date, owner or end, and nothing else happens to it. */
-export async function keepImport(asker: Asker, db: Db, project: string, file: Parameters<typeof previewImport>[3], today: string): Promise<Imported> {
+export async function keepImport(ws: Workspace, project: string, file: Parameters<typeof previewImport>[2]): Promise<Imported> {
   // what is there already is told before the lines are written; where something happened in between, it is told once more
   for (let tries = 0; tries < 8; tries++) {
-    const asOf = await ledgerStamp(db);
-    const preview = await previewImport(asker, db, project, file, today);
-    const kept = await inTransaction(db, async (tx) => ((await ledgerStamp(tx)) === asOf ? keepLines(asker, tx, project, preview, today) : null));
+    const asOf = await ledgerStamp(ws.db);
+    const preview = await previewImport(ws, project, file);
+    const kept = await ws.transaction(async (ws) => ((await ledgerStamp(ws.db)) === asOf ? keepLines(ws, project, preview) : null));
     if (kept) return kept;
   }
   throw new Refusal('conflict', 'The Ledger is being changed all the time just now.', 'Nothing was brought in. Try once more.');
@@ -133,25 +133,25 @@ interface Imported {
   events: number[];
 }
 
-async function keepLines(asker: Asker, db: Db, project: string, { lines, refused }: Pick<ImportReading, 'lines' | 'refused'>, today: string): Promise<Imported> {
+async function keepLines(ws: Workspace, project: string, { lines, refused }: Pick<ImportReading, 'lines' | 'refused'>): Promise<Imported> {
   const events: number[] = [];
-  const record = async (tx: Db, commitment: number, event: Parameters<typeof recordEvent>[3]) => events.push(await recordEvent(asker, tx, commitment, event));
+  const record = async (tx: Db, commitment: number, event: Parameters<typeof recordEvent>[2]) => events.push(await recordEvent(ws.with({ db: tx }), commitment, event));
   let made = 0;
   let changed = 0;
-  await inTransaction(db, async (tx) => {
+  await ws.transaction(async (ws) => {
     const people = new Map<string, string>();
     const owners = async (list: readonly string[]) => {
       const out: string[] = [];
       for (const o of list) {
-        if (!people.has(o)) people.set(o, (await resolveOwners(asker, tx, project, [o]))[0]!);
+        if (!people.has(o)) people.set(o, (await resolveOwners(ws, project, [o]))[0]!);
         out.push(people.get(o)!);
       }
       return out;
     };
     for (const l of lines) {
-      const base = { on: today, meeting: null, evidence: [] };
+      const base = { on: ws.today, meeting: null, evidence: [] };
       if (l.same) {
-        const [now] = await ledgerRows(asker, tx, { project, state: 'all', ids: [l.same.id] });
+        const [now] = await ledgerRows(ws, { project, state: 'all', ids: [l.same.id] });
         if (!now || now.endedOn) continue;
         const before = events.length;
         const owner = await owners(l.owner);
@@ -163,16 +163,16 @@ async function keepLines(asker: Asker, db: Db, project: string, { lines, refused
               .sort()
               .join()
         )
-          await record(tx, l.same.id, { ...base, kind: 'handed over', data: { owner, reason: 'brought in' } });
-        if (l.due && l.due !== now.due) await record(tx, l.same.id, { ...base, kind: 'moved', data: { due: l.due, reason: 'brought in' } });
-        if (l.state !== 'open') await record(tx, l.same.id, { ...base, kind: l.state === 'done' ? 'done' : 'dropped', data: { reason: 'brought in' } });
+          await record(ws.db, l.same.id, { ...base, kind: 'handed over', data: { owner, reason: 'brought in' } });
+        if (l.due && l.due !== now.due) await record(ws.db, l.same.id, { ...base, kind: 'moved', data: { due: l.due, reason: 'brought in' } });
+        if (l.state !== 'open') await record(ws.db, l.same.id, { ...base, kind: l.state === 'done' ? 'done' : 'dropped', data: { reason: 'brought in' } });
         if (events.length > before) changed++;
         continue;
       }
-      const { id, event } = await makeCommitment(asker, tx, project, { meeting: null, series: null }, { ...base, on: l.made ?? today, data: { text: l.text, owner: await owners(l.owner), due: l.due } });
+      const { id, event } = await makeCommitment(ws, project, { meeting: null, series: null }, { ...base, on: l.made ?? ws.today, data: { text: l.text, owner: await owners(l.owner), due: l.due } });
       events.push(event);
       // when it was done the list does not say; it is not called late for that
-      if (l.state !== 'open') await record(tx, id, { ...base, on: l.due && l.due < today ? l.due : today, kind: l.state === 'done' ? 'done' : 'dropped', data: {} });
+      if (l.state !== 'open') await record(ws.db, id, { ...base, on: l.due && l.due < ws.today ? l.due : ws.today, kind: l.state === 'done' ? 'done' : 'dropped', data: {} });
       made++;
     }
   });

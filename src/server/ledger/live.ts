@@ -1,4 +1,4 @@
-import type { Asker } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
 import type { Db } from '../store/database.ts';
 import { type LedgerRow, ledgerRows } from './commitments.ts';
 
@@ -12,10 +12,10 @@ export async function ledgerStamp(db: Db): Promise<string> {
 }
 
 /** What happened to the lines of a Ledger after a stamp: the lines as they stand now, and those that are taken back. */
-export async function ledgerSince(asker: Asker, db: Db, project: string | null, since: number): Promise<{ rows: LedgerRow[]; gone: number[]; stamp: number }> {
-  const stamp = Number(await ledgerStamp(db));
-  const changed = await db.selectFrom('events').select('commitment_id').distinct().where('id', '>', since).execute();
+export async function ledgerSince(ws: Workspace, project: string | null, since: number): Promise<{ rows: LedgerRow[]; gone: number[]; stamp: number }> {
+  const stamp = Number(await ledgerStamp(ws.db));
+  const changed = await ws.db.selectFrom('events').select('commitment_id').distinct().where('id', '>', since).execute();
   const ids = changed.map((c) => c.commitment_id);
-  const rows = ids.length ? await ledgerRows(asker, db, { ...(project === null ? {} : { project }), state: 'all', ids }) : [];
+  const rows = ids.length ? await ledgerRows(ws, { ...(project === null ? {} : { project }), state: 'all', ids }) : [];
   return { rows, gone: ids.filter((id) => !rows.some((r) => r.id === id)), stamp };
 }

@@ -2,10 +2,10 @@ import { z } from 'zod';
 import type { Place } from '../../core/ledger/events.ts';
 import { followsFrom, type SaidAt } from '../../core/ledger/following.ts';
 import type { MeetingRecord } from '../../core/record/model.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { CODECS } from '../store/codecs.ts';
-import type { Db } from '../store/database.ts';
 import { recordWords } from '../store/segments.ts';
 
 /** A decision or a question of a project, with the words it rests on. */
@@ -24,9 +24,9 @@ export interface RegisterRow {
 }
 
 /** The decision log or the parking lot of a project, newest first. */
-export async function registerOf(asker: Asker, db: Db, project: string, kind: 'decision' | 'question'): Promise<RegisterRow[]> {
-  mustSee(asker, project, 'project');
-  const rows = await db
+export async function registerOf(ws: Workspace, project: string, kind: 'decision' | 'question'): Promise<RegisterRow[]> {
+  mustSee(ws, project, 'project');
+  const rows = await ws.db
     .selectFrom('statements as s')
     .innerJoin('meetings as m', 'm.id', 's.meeting_id')
     .select(['s.id', 's.number', 's.text', 's.evidence', 'm.id as meeting', 'm.title', 'm.number as sitting', 'm.date'])
@@ -37,8 +37,8 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     .execute();
   if (rows.length === 0) return [];
   const ids = rows.map((r) => r.id);
-  const events = ids.length ? await db.selectFrom('statement_events').select(['statement_id', 'kind', 'note', 'at']).where('statement_id', 'in', ids).orderBy('id').execute() : [];
-  const made = await db
+  const events = ids.length ? await ws.db.selectFrom('statement_events').select(['statement_id', 'kind', 'note', 'at']).where('statement_id', 'in', ids).orderBy('id').execute() : [];
+  const made = await ws.db
     .selectFrom('events as e')
     .innerJoin('commitments as c', 'c.id', 'e.commitment_id')
     .select(['c.number', 'c.text', 'c.state', 'e.evidence', 'e.meeting_id'])
@@ -47,9 +47,9 @@ export async function registerOf(asker: Asker, db: Db, project: string, kind: 'd
     .where('e.kind', '=', 'made')
     .where('e.meeting_id', 'in', [...new Set(rows.map((r) => r.meeting))])
     .execute();
-  const names = (await peopleOf(asker, db, project)).map((p) => p.name);
+  const names = (await peopleOf(ws, project)).map((p) => p.name);
   const read = new Map<number, Promise<MeetingRecord>>();
-  const wordsIn = (record: number) => read.get(record) ?? read.set(record, recordWords(db, record)).get(record)!;
+  const wordsIn = (record: number) => read.get(record) ?? read.set(record, recordWords(ws.db, record)).get(record)!;
   const stated = await Promise.all(made.map(async (m) => ({ ...m, said: await saidAt(wordsIn, CODECS.places.read(m.evidence)) })));
   const out: RegisterRow[] = [];
   for (const r of rows) {
@@ -87,11 +87,11 @@ async function saidAt(wordsIn: (record: number) => Promise<MeetingRecord>, place
 export const RegisterChangeSchema = z.discriminatedUnion('do', [z.object({ do: z.literal('close'), note: z.string().trim().min(1, 'needs words').max(1000) }), z.object({ do: z.literal('replace'), by: z.string().regex(/^D-\d{1,9}$/i, 'is not a reference like D-7') }), z.object({ do: z.literal('open') })]);
 
 /** Answers a question or replaces a decision by a later one, or takes that back. */
-export async function changeRegister(asker: Asker, db: Db, id: number, change: z.infer<typeof RegisterChangeSchema>): Promise<RegisterRow> {
-  const row = await db.selectFrom('statements').select(['project_id', 'kind', 'number']).where('id', '=', id).executeTakeFirst();
-  mustSee(asker, row?.project_id, 'entry');
+export async function changeRegister(ws: Workspace, id: number, change: z.infer<typeof RegisterChangeSchema>): Promise<RegisterRow> {
+  const row = await ws.db.selectFrom('statements').select(['project_id', 'kind', 'number']).where('id', '=', id).executeTakeFirst();
+  mustSee(ws, row?.project_id, 'entry');
   const kind = change.do === 'close' ? 'closed' : change.do === 'replace' ? 'replaced' : 'opened';
   const note = change.do === 'close' ? change.note : change.do === 'replace' ? change.by.toUpperCase() : null;
-  await db.insertInto('statement_events').values({ statement_id: id, kind, note, at: new Date().toISOString(), by_person: asker.person }).execute();
-  return (await registerOf(asker, db, row!.project_id, row!.kind)).find((r) => r.id === id)!;
+  await ws.db.insertInto('statement_events').values({ statement_id: id, kind, note, at: new Date().toISOString(), by_person: ws.asker.person }).execute();
+  return (await registerOf(ws, row!.project_id, row!.kind)).find((r) => r.id === id)!;
 }

@@ -1,5 +1,6 @@
 import { type LedgerEvent, type Place, standingEvents } from '../../core/ledger/events.ts';
-import { type Asker, mustSee, visible } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee, visible } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
 import { eventsByCommitment, type LedgerRow, ledgerRows } from './commitments.ts';
@@ -25,21 +26,21 @@ export interface Trail {
 }
 
 /** One commitment's whole history. `words` gives the segments of a kept record. */
-export async function trailOf(asker: Asker, db: Db, project: string, number: number, words: (record: number) => Promise<readonly { text: string; voice: string | null; start: number | null }[]>): Promise<Trail> {
-  mustSee(asker, project, 'commitment');
-  const found = await db.selectFrom('commitments').select(['id', 'series_id']).where('project_id', '=', project).where('number', '=', number).executeTakeFirst();
-  const row = found ? (await ledgerRows(asker, db, { project, state: 'all', ids: [found.id] }))[0] : undefined;
+export async function trailOf(ws: Workspace, project: string, number: number, words: (record: number) => Promise<readonly { text: string; voice: string | null; start: number | null }[]>): Promise<Trail> {
+  mustSee(ws, project, 'commitment');
+  const found = await ws.db.selectFrom('commitments').select(['id', 'series_id']).where('project_id', '=', project).where('number', '=', number).executeTakeFirst();
+  const row = found ? (await ledgerRows(ws, { project, state: 'all', ids: [found.id] }))[0] : undefined;
   if (!found || !row) throw new Refusal('not-found', `There is no C-${number} in this project.`, 'It may have been taken back; its meeting shows it.');
   const [events, people, meetings] = await Promise.all([
-    eventsByCommitment(db, [found.id]).then((all) => all.get(found.id) ?? []),
-    db.selectFrom('people').select(['id', 'name']).execute(),
-    db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute(),
+    eventsByCommitment(ws.db, [found.id]).then((all) => all.get(found.id) ?? []),
+    ws.db.selectFrom('people').select(['id', 'name']).execute(),
+    ws.db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute(),
   ]);
   const names = new Map(people.map((p) => [p.id, p.name]));
   const titles = new Map(meetings.map((m) => [m.id, m]));
-  const merged = await mergedInto(asker, db, events);
+  const merged = await mergedInto(ws, events);
   const stands = new Set([events, ...merged.map((m) => m.events)].flatMap((own) => standingEvents(own).map((e) => e.id)));
-  const answered = await repliers(db, events);
+  const answered = await repliers(ws.db, events);
   const trail: TrailEvent[] = [];
   for (const { e, of } of inOrder(events, merged)) {
     if (e.kind === 'undone') continue;
@@ -65,11 +66,11 @@ async function repliers(db: Db, events: readonly LedgerEvent[]): Promise<Map<num
 }
 
 /** The histories of the commitments that were merged into one, by its events; of those the asker may see. */
-async function mergedInto(asker: Asker, db: Db, events: readonly LedgerEvent[]): Promise<{ ref: string; events: LedgerEvent[] }[]> {
+async function mergedInto(ws: Workspace, events: readonly LedgerEvent[]): Promise<{ ref: string; events: LedgerEvent[] }[]> {
   const took = standingEvents(events).flatMap((e) => (e.kind === 'merged' && e.data.took !== undefined ? [e.data.took] : []));
   if (took.length === 0) return [];
-  const numbers = await db.selectFrom('commitments').select(['id', 'number']).where('id', 'in', took).where('project_id', 'in', visible(asker)).execute();
-  const own = await eventsByCommitment(db, took);
+  const numbers = await ws.db.selectFrom('commitments').select(['id', 'number']).where('id', 'in', took).where('project_id', 'in', visible(ws)).execute();
+  const own = await eventsByCommitment(ws.db, took);
   return numbers.map((n) => ({ ref: `C-${n.number}`, events: own.get(n.id) ?? [] }));
 }
 

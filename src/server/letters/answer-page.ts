@@ -5,8 +5,8 @@ import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
 import type { Language } from '../../core/letters/kinds.ts';
 import type { Answer } from '../../core/letters/replies/read-reply.ts';
 import type { LetterWish } from '../../core/letters/rules.ts';
-import { askerFor } from '../people/asker.ts';
 import { peopleOf } from '../people/people.ts';
+import { workspaceOf } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
@@ -151,7 +151,7 @@ export async function tell(db: Db, link: string, told: Tell, today: string): Pro
       .execute();
     return id;
   });
-  if (reply !== null) await takeTheSure(await askerFor(db, await managerOf(db, door.project)), db, reply, door.project, today);
+  if (reply !== null) await takeTheSure(await workspaceOf(db, await managerOf(db, door.project), today), reply, door.project, today);
   return answerPage(db, link, today);
 }
 
@@ -174,7 +174,7 @@ async function answerOf(db: Db, door: Door, told: Exclude<Tell, { do: 'take back
       return { ...base, kind: 'moved', due, words: told.reason || `By ${due}.` };
     }
     default: {
-      const people = await peopleOf(await askerFor(db, await managerOf(db, door.project)), db, door.project);
+      const people = await peopleOf(await workspaceOf(db, await managerOf(db, door.project), today), door.project);
       const known = new Roster(people).voice(told.to);
       return { ...base, kind: 'reassigned', owner: [known ?? `new:${told.to}`], sure: known !== null && known !== door.person, words: told.reason || `${told.to} has it.` };
     }

@@ -2,14 +2,14 @@ import { createHash } from 'node:crypto';
 import type { Insertable } from 'kysely';
 import { daysBetween } from '../../core/dates/calendar.ts';
 import { readDatesIn } from '../../core/dates/languages.ts';
-import { clockAt, senderDay } from '../../core/dates/moments.ts';
+import { senderDay } from '../../core/dates/moments.ts';
 import { shortDay } from '../../core/language/days.ts';
 import { ASKS_TO_CONFIRM, type Language } from '../../core/letters/kinds.ts';
 import { statusInWords } from '../../core/letters/replies/delivery-status.ts';
 import type { Answer, AskedItem } from '../../core/letters/replies/read-reply.ts';
 import { RecordError } from '../../core/record/model.ts';
-import { type Asker, askerFor } from '../people/asker.ts';
 import { peopleOf } from '../people/people.ts';
+import { type Workspace, workspaceOf } from '../people/workspace.ts';
 import { nextSitting } from '../records/bringing-in.ts';
 import { tokenOf } from '../store/addresses.ts';
 import { CODECS } from '../store/codecs.ts';
@@ -93,15 +93,14 @@ export async function receiveMail(db: Db, raw: Buffer, envelope: Envelope | read
     return keep(db, { ...base, project_id: await projectOf(db, from.address), words: (words || text).slice(0, 20_000), nature: machine ?? 'unmatched', note: 'belongs to no letter of ours' });
   }
   if (machine === 'bounce') return keepBounce(db, mail, addressed, base);
-  const asker = await askerFor(db, await managerOf(db, addressed.project));
-  const came = today ?? clockAt(new Date(), (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone).day;
-  const on = writtenOn(mail.date ?? undefined, came);
+  const ws = await workspaceOf(db, await managerOf(db, addressed.project), today);
+  const on = writtenOn(mail.date ?? undefined, ws.today);
   if (machine) {
     const { words } = await read(text, addressed.personName, null);
     const back = machine === 'away' ? readDatesIn(addressed.language, text, { date: on, next: null }).at(-1)?.date : undefined;
     return keep(db, { ...base, words, nature: machine, note: machine === 'away' ? `away${back && back > on ? `, a date named is ${shortDay(back)}` : ''}; this is no answer` : 'sent by a program; this is no answer' });
   }
-  return keepAnswer(asker, db, text, addressed, base, on);
+  return keepAnswer(ws, text, addressed, base, on);
 }
 
 /** Days a mail may have been on its way, or a clock be ahead, before its own date is not believed. */
@@ -160,35 +159,35 @@ async function keep(db: Db, reply: Insertable<Database['replies']>): Promise<Rec
   return row ? { what: 'kept', reply: row.id, nature: reply.nature } : { what: 'had it' };
 }
 
-async function keepAnswer(asker: Asker, db: Db, text: string, addressed: Addressed, base: NewReply, on: string): Promise<Received> {
-  const items = await itemsAsked(db, addressed.letter);
-  const people = await peopleOf(asker, db, addressed.project);
-  const meeting = await db.selectFrom('letters as l').innerJoin('meetings as m', 'm.id', 'l.meeting_id').select('m.series_id').where('l.id', '=', addressed.letter).executeTakeFirst();
-  const next = await nextSitting(db, meeting?.series_id ?? null, on);
+async function keepAnswer(ws: Workspace, text: string, addressed: Addressed, base: NewReply, on: string): Promise<Received> {
+  const items = await itemsAsked(ws.db, addressed.letter);
+  const people = await peopleOf(ws, addressed.project);
+  const meeting = await ws.db.selectFrom('letters as l').innerJoin('meetings as m', 'm.id', 'l.meeting_id').select('m.series_id').where('l.id', '=', addressed.letter).executeTakeFirst();
+  const next = await nextSitting(ws.db, meeting?.series_id ?? null, on);
   const { words, answers } = await read(text, addressed.personName, { writer: { id: addressed.person ?? '', name: addressed.personName }, on, next, language: addressed.language, items: items.items, asks: items.asks, people });
   const old = addressed.sentAt !== null && daysBetween(addressed.sentAt.slice(0, 10), on) > LINK_DAYS;
   const doubts = [base.verified ? null : 'came from another address than the letter went to', old ? `answers a letter of ${shortDay(addressed.sentAt!.slice(0, 10), on)}` : null].filter(Boolean).join('; ') || null;
-  const kept = await inTransaction(db, async (tx) => {
-    const reply = await keep(tx, { ...base, words, nature: 'answer', note: doubts });
+  const kept = await ws.transaction(async (ws) => {
+    const reply = await keep(ws.db, { ...base, words, nature: 'answer', note: doubts });
     if (reply.what === 'kept')
       for (const a of answers)
-        await tx
+        await ws.db
           .insertInto('answers')
           .values({ reply_id: reply.reply, commitment_id: a.commitment, data: CODECS.answer.write(doubts ? { ...a, sure: false } : a) })
           .execute();
     return reply;
   });
-  if (kept.what === 'kept') await takeTheSure(asker, db, kept.reply, addressed.project, on);
+  if (kept.what === 'kept') await takeTheSure(ws, kept.reply, addressed.project, on);
   return kept;
 }
 
 /** Takes what leaves no doubt, where the project's rules allow it; one doubt in an answer leaves all of it to a person. */
-export async function takeTheSure(asker: Asker, db: Db, reply: number, project: string, on: string): Promise<void> {
-  if (!(await rulesOf(db, project)).answersByThemselves) return;
-  const rows = await db.selectFrom('answers').select(['id', 'data']).where('reply_id', '=', reply).where('verdict', '=', 'open').orderBy('id').execute();
+export async function takeTheSure(ws: Workspace, reply: number, project: string, on: string): Promise<void> {
+  if (!(await rulesOf(ws.db, project)).answersByThemselves) return;
+  const rows = await ws.db.selectFrom('answers').select(['id', 'data']).where('reply_id', '=', reply).where('verdict', '=', 'open').orderBy('id').execute();
   if (rows.some((r) => !CODECS.answer.read(r.data).sure)) return;
   // what meanwhile cannot be done any more waits for a look
-  for (const r of rows) await takeAnswer(asker, db, r.id, {}, on, true).catch(() => undefined);
+  for (const r of rows) await takeAnswer(ws.with({ today: on }), r.id, {}, true).catch(() => undefined);
 }
 
 async function itemsAsked(db: Db, letter: number): Promise<{ items: AskedItem[]; asks: boolean }> {

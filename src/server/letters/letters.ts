@@ -4,10 +4,10 @@ import { firstNameOf } from '../../core/letters/compose.ts';
 import { letterHtml } from '../../core/letters/html.ts';
 import { type AnyLetterKind, isLetterKind } from '../../core/letters/kinds.ts';
 import { attendeesOf } from '../meetings/meetings.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { newToken } from './links.ts';
 import { fillTemplate } from './templates.ts';
 
@@ -72,8 +72,8 @@ export interface Letter {
   channel: boolean;
 }
 
-export async function letterById(asker: Asker, db: Db, id: number): Promise<Letter> {
-  const l = await db
+export async function letterById(ws: Workspace, id: number): Promise<Letter> {
+  const l = await ws.db
     .selectFrom('letters')
     .leftJoin('meetings', 'meetings.id', 'letters.meeting_id')
     .innerJoin('projects', 'projects.id', 'letters.project_id')
@@ -81,19 +81,19 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     .select(['meetings.title as meeting_title', 'meetings.date as meeting_date', 'projects.chat_url'])
     .where('letters.id', '=', id)
     .executeTakeFirst();
-  mustSee(asker, l?.project_id, 'letter');
+  mustSee(ws, l?.project_id, 'letter');
   const row = l!;
-  const recipients = await db.selectFrom('letter_recipients as r').leftJoin('people as p', 'p.id', 'r.person_id').select(['p.id', 'p.name', 'r.mail', 'r.via', 'r.state', 'r.error', 'r.sent_at', 'r.next_try']).where('r.letter_id', '=', id).orderBy('p.name').execute();
+  const recipients = await ws.db.selectFrom('letter_recipients as r').leftJoin('people as p', 'p.id', 'r.person_id').select(['p.id', 'p.name', 'r.mail', 'r.via', 'r.state', 'r.error', 'r.sent_at', 'r.next_try']).where('r.letter_id', '=', id).orderBy('p.name').execute();
   const newest =
     row.meeting_id === null
       ? undefined
-      : await db
+      : await ws.db
           .selectFrom('minutes_versions')
           .select(({ fn }) => fn.max('version').as('v'))
           .where('meeting_id', '=', row.meeting_id)
           .executeTakeFirst();
-  const without = row.meeting_id === null ? [] : (await attendeesOf(asker, db, row.meeting_id)).filter((a) => !a.mail && a.id !== row.by_person);
-  const items = await itemsOf(db, id);
+  const without = row.meeting_id === null ? [] : (await attendeesOf(ws, row.meeting_id)).filter((a) => !a.mail && a.id !== row.by_person);
+  const items = await itemsOf(ws.db, id);
   return {
     id: row.id,
     project: row.project_id,
@@ -120,7 +120,7 @@ export async function letterById(asker: Asker, db: Db, id: number): Promise<Lett
     recipients: recipients.map((r) => ({ id: r.via === 'chat' ? 'chat' : (r.id ?? r.mail), name: r.via === 'chat' ? 'The channel' : (r.name ?? r.mail), mail: r.via === 'chat' ? 'chat, short' : r.mail, state: r.state, error: r.error, sentAt: r.sent_at, nextTry: r.state === 'queued' ? r.next_try : null })),
     items,
     // what somebody wrote by hand is theirs to judge
-    stale: row.state === 'draft' && row.kind !== 'answer' ? await changedSince(db, items, row) : [],
+    stale: row.state === 'draft' && row.kind !== 'answer' ? await changedSince(ws.db, items, row) : [],
     unreachable: without.map((a) => a.name),
     channel: row.chat_url !== null,
   };
@@ -166,29 +166,29 @@ export const LetterEditSchema = z.object({
 });
 
 /** Keeps what was edited in a draft. */
-export async function editLetter(asker: Asker, db: Db, id: number, edit: z.infer<typeof LetterEditSchema>): Promise<Letter> {
-  const letter = await letterById(asker, db, id);
+export async function editLetter(ws: Workspace, id: number, edit: z.infer<typeof LetterEditSchema>): Promise<Letter> {
+  const letter = await letterById(ws, id);
   if (letter.state === 'sent') throw new Refusal('conflict', 'This letter was sent and does not change any more.');
   if (letter.state === 'withdrawn') throw new Refusal('conflict', 'This letter was dropped.');
   if (letter.recipients.some((r) => r.state === 'queued' || r.state === 'sending')) throw new Refusal('conflict', 'This letter is on its way and cannot be edited.');
   if (edit.minutes && edit.minutes > (letter.newestMinutes ?? 0)) throw new Refusal('not-found', `There is no version ${edit.minutes} of the minutes.`);
   if (letter.kind === 'round-up') letterAs({ kind: letter.kind, subject: edit.subject, body: edit.body }, { name: 'First Last', mail: '' });
-  await inTransaction(db, async (tx) => {
-    await tx
+  await ws.transaction(async (ws) => {
+    await ws.db
       .updateTable('letters')
       .set({ subject: edit.subject, body: `${edit.body}\n`, ...(edit.subject === letter.subject && edit.body === letter.body.trim() ? {} : { edited: 1 }), ...(edit.minutes === undefined ? {} : { minutes_version: edit.minutes }) })
       .where('id', '=', id)
       .execute();
     if (!edit.to) return;
     if (letter.meeting !== null) {
-      const there = (await attendeesOf(asker, tx, letter.meeting)).filter((a) => a.mail && edit.to!.includes(a.id));
-      await tx.deleteFrom('letter_recipients').where('letter_id', '=', id).where('via', '=', 'mail').where('state', 'not in', ['sent', 'bounced']).where(neverAnswered).execute();
-      for (const a of there) await addRecipient(tx, id, a.id, a.mail!);
+      const there = (await attendeesOf(ws, letter.meeting)).filter((a) => a.mail && edit.to!.includes(a.id));
+      await ws.db.deleteFrom('letter_recipients').where('letter_id', '=', id).where('via', '=', 'mail').where('state', 'not in', ['sent', 'bounced']).where(neverAnswered).execute();
+      for (const a of there) await addRecipient(ws.db, id, a.id, a.mail!);
     }
-    if (edit.to.includes('chat')) await addChannel(tx, id, letter.project);
-    else await tx.deleteFrom('letter_recipients').where('letter_id', '=', id).where('via', '=', 'chat').where('state', '!=', 'sent').execute();
+    if (edit.to.includes('chat')) await addChannel(ws.db, id, letter.project);
+    else await ws.db.deleteFrom('letter_recipients').where('letter_id', '=', id).where('via', '=', 'chat').where('state', '!=', 'sent').execute();
   });
-  return letterById(asker, db, id);
+  return letterById(ws, id);
 }
 
 /** A recipient somebody answered for is kept: the answer points at it. */
@@ -226,15 +226,15 @@ export function letterAs(letter: Pick<Letter, 'kind' | 'subject' | 'body'>, reci
 }
 
 /** Letters of a project, newest first. */
-export async function lettersOf(asker: Asker, db: Db, project: string, limit = 200): Promise<Letter[]> {
-  mustSee(asker, project, 'project');
-  const rows = await db.selectFrom('letters').select('id').where('project_id', '=', project).where('state', '!=', 'withdrawn').orderBy('id', 'desc').limit(limit).execute();
-  return Promise.all(rows.map((r) => letterById(asker, db, r.id)));
+export async function lettersOf(ws: Workspace, project: string, limit = 200): Promise<Letter[]> {
+  mustSee(ws, project, 'project');
+  const rows = await ws.db.selectFrom('letters').select('id').where('project_id', '=', project).where('state', '!=', 'withdrawn').orderBy('id', 'desc').limit(limit).execute();
+  return Promise.all(rows.map((r) => letterById(ws, r.id)));
 }
 
 /** Takes a draft that no rule wants any more, or that somebody does not want, off the list; what it was about may be written again. */
-export async function withdrawLetter(asker: Asker, db: Db, id: number): Promise<void> {
-  const letter = await letterById(asker, db, id);
+export async function withdrawLetter(ws: Workspace, id: number): Promise<void> {
+  const letter = await letterById(ws, id);
   if (letter.state !== 'draft') throw new Refusal('conflict', 'Only a letter that has not gone out can be dropped.');
-  await db.updateTable('letters').set({ state: 'withdrawn' }).where('id', '=', id).execute();
+  await ws.db.updateTable('letters').set({ state: 'withdrawn' }).where('id', '=', id).execute();
 }

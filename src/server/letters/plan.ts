@@ -14,11 +14,10 @@ import { hourOf, type LetterRules, type ReaderWishes } from '../../core/letters/
 import { ledgerStamp } from '../ledger/live.ts';
 import { predicates } from '../ledger/predicates.ts';
 import { invitedTo } from '../meetings/meetings.ts';
-import { type Asker, askerFor, mustSee } from '../people/asker.ts';
+import { mustSee, type Workspace, workspaceOf } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { publicAddress } from '../store/addresses.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { addRecipient, type Letter, letterById } from './letters.ts';
 import { answerPath } from './links.ts';
 import { queueLetter } from './queue.ts';
@@ -127,53 +126,53 @@ export interface Marked {
 }
 
 /** Holds, releases, moves or drops a planned letter, or puts back the marks there were. A move onto a day that has a letter joins the two. */
-export async function changePlan(asker: Asker, db: Db, project: string, change: Exclude<PlanChange, { do: 'write' }>, today: IsoDate): Promise<Marked> {
-  mustSee(asker, project, 'project');
+export async function changePlan(ws: Workspace, project: string, change: Exclude<PlanChange, { do: 'write' }>): Promise<Marked> {
+  mustSee(ws, project, 'project');
   if (change.do === 'unmark') {
-    await inTransaction(db, async (tx) => {
-      if (change.keys.length) await tx.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', change.keys).execute();
-      for (const m of change.before) await tx.insertInto('plan_marks').values({ project_id: project, key: m.key, what: m.what, day: m.day, at: new Date().toISOString(), by_person: asker.person }).execute();
+    await ws.transaction(async (ws) => {
+      if (change.keys.length) await ws.db.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', change.keys).execute();
+      for (const m of change.before) await ws.db.insertInto('plan_marks').values({ project_id: project, key: m.key, what: m.what, day: m.day, at: new Date().toISOString(), by_person: ws.asker.person }).execute();
     });
     return { keys: change.keys, before: [], day: null };
   }
-  const { letters } = await planOf(db, project, today);
+  const { letters } = await planOf(ws.db, project, ws.today);
   const letter = letters.find((l) => l.to === change.to && l.day === change.day && l.held === (change.do === 'release')) ?? letters.find((l) => l.to === change.to && l.day === change.day);
   if (!letter) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
-  if (change.do === 'move' && change.until < today) throw new Refusal('bad-input', 'That day has passed.', 'Choose today or a later day.');
-  const { country } = await db.selectFrom('people').select('country').where('id', '=', change.to).executeTakeFirstOrThrow();
+  if (change.do === 'move' && change.until < ws.today) throw new Refusal('bad-input', 'That day has passed.', 'Choose today or a later day.');
+  const { country } = await ws.db.selectFrom('people').select('country').where('id', '=', change.to).executeTakeFirstOrThrow();
   // a letter goes on a day its reader works
-  const day = change.do === 'move' ? onWorkingDay(change.until, 1, calendarOf(country, today)) : null;
+  const day = change.do === 'move' ? onWorkingDay(change.until, 1, calendarOf(country, ws.today)) : null;
   const keys = letter.covers;
-  const before = await db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).where('key', 'in', keys).execute();
-  await inTransaction(db, async (tx) => {
-    await tx.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', keys).execute();
+  const before = await ws.db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).where('key', 'in', keys).execute();
+  await ws.transaction(async (ws) => {
+    await ws.db.deleteFrom('plan_marks').where('project_id', '=', project).where('key', 'in', keys).execute();
     if (change.do === 'release') return;
-    for (const key of keys) await tx.insertInto('plan_marks').values({ project_id: project, key, what: change.do, day, at: new Date().toISOString(), by_person: asker.person }).execute();
+    for (const key of keys) await ws.db.insertInto('plan_marks').values({ project_id: project, key, what: change.do, day, at: new Date().toISOString(), by_person: ws.asker.person }).execute();
   });
   return { keys, before, day };
 }
 
 /** Writes a planned letter: it becomes a draft that can be looked at, edited and let go. */
-export async function writePlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate, byItself = false, goesOn = today): Promise<Letter> {
-  mustSee(asker, project, 'project');
+export async function writePlanned(ws: Workspace, project: string, to: string, day: IsoDate, { byItself = false, goesOn = ws.today }: { byItself?: boolean; goesOn?: IsoDate } = {}): Promise<Letter> {
+  mustSee(ws, project, 'project');
   // looked up and written in one transaction: asked for twice at once it is written once
-  return inTransaction(db, async (tx) => {
-    const planned = (await planOf(tx, project, today)).letters.find((l) => l.to === to && l.day === day);
+  return ws.transaction(async (ws) => {
+    const planned = (await planOf(ws.db, project, ws.today)).letters.find((l) => l.to === to && l.day === day);
     if (!planned) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
-    return writeLetter(asker, tx, project, planned, today, byItself, goesOn);
+    return writeLetter(ws, project, planned, { byItself, goesOn });
   });
 }
 
 /** Writes a letter to one person about what a plan names. */
-export async function writeLetter(asker: Asker, db: Db, project: string, planned: Pick<PlannedLetter, 'to' | 'kind' | 'parts' | 'covers'>, today: IsoDate, byItself = false, goesOn = today): Promise<Letter> {
-  mustSee(asker, project, 'project');
-  const reader = await db.selectFrom('people').select(['name', 'mail', 'language']).where('id', '=', planned.to).executeTakeFirst();
+export async function writeLetter(ws: Workspace, project: string, planned: Pick<PlannedLetter, 'to' | 'kind' | 'parts' | 'covers'>, { byItself = false, goesOn = ws.today }: { byItself?: boolean; goesOn?: IsoDate } = {}): Promise<Letter> {
+  mustSee(ws, project, 'project');
+  const reader = await ws.db.selectFrom('people').select(['name', 'mail', 'language']).where('id', '=', planned.to).executeTakeFirst();
   if (!reader?.mail) throw new Refusal('not-found', `${reader?.name ?? 'This person'} has no mail address.`, 'Add one under People.');
-  if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
-  const rules = await rulesOf(db, project);
-  const id = await inTransaction(db, async (tx) => {
+  if (!ws.asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
+  const rules = await rulesOf(ws.db, project);
+  const id = await ws.transaction(async (ws) => {
     const sitting = planned.parts.find((p) => p.sitting !== null)?.sitting ?? null;
-    const { id } = await tx
+    const { id } = await ws.db
       .insertInto('letters')
       .values({
         project_id: project,
@@ -187,27 +186,27 @@ export async function writeLetter(asker: Asker, db: Db, project: string, planned
         length: rules.length,
         state: 'draft',
         created_at: new Date().toISOString(),
-        planned_on: today,
+        planned_on: ws.today,
         sent_at: null,
-        by_person: asker.person,
-        from_name: asker.name,
-        from_mail: asker.mail!,
+        by_person: ws.asker.person,
+        from_name: ws.asker.name,
+        from_mail: ws.asker.mail!,
         by_itself: byItself ? 1 : 0,
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    await addRecipient(tx, id, planned.to, reader.mail!);
+    await addRecipient(ws.db, id, planned.to, reader.mail!);
     for (const key of planned.covers) {
       const part = planned.parts.find((p) => p.key === key);
-      await tx
+      await ws.db
         .insertInto('letter_items')
         .values({ letter_id: id, n: null, key, kind: part?.kind ?? key.split(':')[0]!, commitment_id: part?.commitment ?? null })
         .execute();
     }
-    await compose(asker, tx, id, goesOn);
+    await compose(ws, id, goesOn);
     return id;
   });
-  return letterById(asker, db, id);
+  return letterById(ws, id);
 }
 
 /** A planned letter as it would be written, without writing it. */
@@ -227,11 +226,11 @@ class NotKept extends Error {
 }
 
 /** What a planned letter would say: it is written as it would be, looked at, and not kept. */
-export async function previewPlanned(asker: Asker, db: Db, project: string, to: string, day: IsoDate, today: IsoDate): Promise<Preview> {
-  const goesOn = day > today ? day : today;
+export async function previewPlanned(ws: Workspace, project: string, to: string, day: IsoDate): Promise<Preview> {
+  const goesOn = day > ws.today ? day : ws.today;
   try {
-    await inTransaction(db, async (tx) => {
-      throw new NotKept(await writePlanned(asker, tx, project, to, day, today, false, goesOn));
+    await ws.transaction(async (ws) => {
+      throw new NotKept(await writePlanned(ws, project, to, day, { goesOn }));
     });
     throw new Error('nothing was written');
   } catch (error) {
@@ -244,19 +243,19 @@ export async function previewPlanned(asker: Asker, db: Db, project: string, to: 
 export const ComposeSchema = z.object({ language: z.enum(LANGUAGES).optional(), tone: z.enum(TONES).optional(), length: z.enum(LENGTHS).optional() });
 
 /** Composes a draft anew from how things stand now, in the language, tone and length asked for. */
-export async function composeAnew(asker: Asker, db: Db, id: number, how: z.infer<typeof ComposeSchema>, today: IsoDate): Promise<Letter> {
-  const letter = await letterById(asker, db, id);
+export async function composeAnew(ws: Workspace, id: number, how: z.infer<typeof ComposeSchema>): Promise<Letter> {
+  const letter = await letterById(ws, id);
   if (letter.state !== 'draft') throw new Refusal('conflict', 'This letter has gone out and does not change any more.');
   if (letter.kind === 'answer') throw new Refusal('conflict', 'This letter was written by hand; Ottik has no wording for it.', 'Change its words where they stand.');
-  await inTransaction(db, async (tx) => {
-    await tx
+  await ws.transaction(async (ws) => {
+    await ws.db
       .updateTable('letters')
       .set({ ...(how.language ? { language: how.language } : {}), ...(how.tone ? { tone: how.tone } : {}), ...(how.length ? { length: how.length } : {}), created_at: new Date().toISOString() })
       .where('id', '=', id)
       .execute();
-    await compose(asker, tx, id, today);
+    await compose(ws, id, ws.today);
   });
-  return letterById(asker, db, id);
+  return letterById(ws, id);
 }
 
 /**
@@ -264,21 +263,21 @@ export async function composeAnew(asker: Asker, db: Db, id: number, how: z.infer
  * put it into their own words.
  * @throws Refusal of the kind `insist` where it was put into own words on an earlier day
  */
-export async function freshen(asker: Asker, db: Db, id: number, today: IsoDate, insist: boolean): Promise<void> {
-  const row = await db.selectFrom('letters').select(['composed_on', 'edited', 'state']).where('id', '=', id).executeTakeFirst();
-  if (!row?.composed_on || row.composed_on === today || row.state !== 'draft') return;
-  if (!row.edited) await composeAnew(asker, db, id, {}, today);
-  else if (!insist) throw new Refusal('insist', `This letter tells how things stood on ${shortDay(row.composed_on, today)}.`, 'Read it once more; G again sends it as it is, C composes it anew.');
+export async function freshen(ws: Workspace, id: number, insist: boolean): Promise<void> {
+  const row = await ws.db.selectFrom('letters').select(['composed_on', 'edited', 'state']).where('id', '=', id).executeTakeFirst();
+  if (!row?.composed_on || row.composed_on === ws.today || row.state !== 'draft') return;
+  if (!row.edited) await composeAnew(ws, id, {});
+  else if (!insist) throw new Refusal('insist', `This letter tells how things stood on ${shortDay(row.composed_on, ws.today)}.`, 'Read it once more; G again sends it as it is, C composes it anew.');
 }
 
 /** Fills a letter's template with its items as they stand now and numbers them. What ended meanwhile is left out. */
-async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promise<void> {
-  const l = await tx.selectFrom('letters').innerJoin('projects as p', 'p.id', 'letters.project_id').select(['letters.kind', 'letters.language', 'letters.tone', 'letters.length', 'letters.sitting_id', 'letters.project_id', 'p.name as project']).where('letters.id', '=', id).executeTakeFirstOrThrow();
-  const recipient = await tx.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'p.id as person', 'p.name']).where('r.letter_id', '=', id).where('r.via', '=', 'mail').executeTakeFirstOrThrow();
-  const items = await letterItems(tx, id, recipient.person, today);
-  const sitting = l.sitting_id === null ? null : await tx.selectFrom('meetings').select(['title', 'date', 'time', 'place', 'series_id']).where('id', '=', l.sitting_id).executeTakeFirstOrThrow();
+async function compose(ws: Workspace, id: number, today: IsoDate): Promise<void> {
+  const l = await ws.db.selectFrom('letters').innerJoin('projects as p', 'p.id', 'letters.project_id').select(['letters.kind', 'letters.language', 'letters.tone', 'letters.length', 'letters.sitting_id', 'letters.project_id', 'p.name as project']).where('letters.id', '=', id).executeTakeFirstOrThrow();
+  const recipient = await ws.db.selectFrom('letter_recipients as r').innerJoin('people as p', 'p.id', 'r.person_id').select(['r.id', 'p.id as person', 'p.name']).where('r.letter_id', '=', id).where('r.via', '=', 'mail').executeTakeFirstOrThrow();
+  const items = await letterItems(ws.db, id, recipient.person, today);
+  const sitting = l.sitting_id === null ? null : await ws.db.selectFrom('meetings').select(['title', 'date', 'time', 'place', 'series_id']).where('id', '=', l.sitting_id).executeTakeFirstOrThrow();
   if (items.length === 0 && !sitting) throw new Refusal('conflict', 'Nothing in this letter would be true today.', 'It goes on its day, or drop it.');
-  const series = sitting?.series_id ?? (items[0] ? ((await tx.selectFrom('commitments').select('series_id').where('id', '=', items[0].commitment).executeTakeFirst())?.series_id ?? null) : null);
+  const series = sitting?.series_id ?? (items[0] ? ((await ws.db.selectFrom('commitments').select('series_id').where('id', '=', items[0].commitment).executeTakeFirst())?.series_id ?? null) : null);
   // what it is called goes by what is true on the day it goes: nothing due in four days is overdue
   const kind = items.length ? items.map((i) => i.kind).sort(pressing)[0]! : (l.kind as LetterKind);
   const composed = composeLetter(
@@ -287,26 +286,26 @@ async function compose(asker: Asker, tx: Db, id: number, today: IsoDate): Promis
       items,
       sitting: sitting as LetterSitting | null,
       recipient: { name: recipient.name },
-      sender: { name: asker.name },
+      sender: { name: ws.asker.name },
       project: { name: l.project },
       today,
-      link: `${publicAddress()}${await answerPath(tx, recipient.id, today)}`,
+      link: `${publicAddress()}${await answerPath(ws.db, recipient.id, today)}`,
       language: l.language as Language,
       tone: l.tone as Tone,
       length: l.length as LetterLength,
     },
     fillTemplate,
-    await templateOf(tx, l.project_id, series, kind, l.language as Language),
+    await templateOf(ws.db, l.project_id, series, kind, l.language as Language),
   );
-  await tx
+  await ws.db
     .updateTable('letters')
-    .set({ kind, subject: composed.subject, body: composed.body, short: composed.short, composed_on: today, as_of: Number(await ledgerStamp(tx)), edited: 0 })
+    .set({ kind, subject: composed.subject, body: composed.body, short: composed.short, composed_on: today, as_of: Number(await ledgerStamp(ws.db)), edited: 0 })
     .where('id', '=', id)
     .execute();
-  await tx.updateTable('letter_items').set({ n: null }).where('letter_id', '=', id).execute();
+  await ws.db.updateTable('letter_items').set({ n: null }).where('letter_id', '=', id).execute();
   for (const { n, commitment } of composed.numbered) {
-    const row = await tx.selectFrom('letter_items').select('id').where('letter_id', '=', id).where('commitment_id', '=', commitment).where('n', 'is', null).orderBy('id').limit(1).executeTakeFirst();
-    if (row) await tx.updateTable('letter_items').set({ n }).where('id', '=', row.id).execute();
+    const row = await ws.db.selectFrom('letter_items').select('id').where('letter_id', '=', id).where('commitment_id', '=', commitment).where('n', 'is', null).orderBy('id').limit(1).executeTakeFirst();
+    if (row) await ws.db.updateTable('letter_items').set({ n }).where('id', '=', row.id).execute();
   }
 }
 
@@ -356,19 +355,19 @@ export async function letGoByThemselves(db: Db, now: Date): Promise<number> {
   for (const { id: project } of await db.selectFrom('projects').select('id').execute()) {
     const manager = await managerOf(db, project);
     if (!manager) continue;
-    const asker = await askerFor(db, manager).catch(() => null);
-    if (!asker?.mail || !asker.projects.has(project)) continue;
+    const seen = await workspaceOf(db, manager).catch(() => null);
+    if (!seen?.asker.mail || !seen.asker.projects.has(project)) continue;
     const rules = await rulesOf(db, project);
-    const { zone } = await db.selectFrom('people').select('zone').where('id', '=', manager).executeTakeFirstOrThrow();
+    const { zone } = seen.asker;
     const today = clockAt(now, zone).day;
     const plan = await planOf(db, project, today, 1);
     for (const planned of plan.letters) {
       const there = clockAt(now, plan.readers.get(planned.to)?.wishes.zone ?? zone);
       if (!planned.byItself || planned.held || planned.day > today || there.day < planned.day || there.time < hourOf(planned.kind, rules) || isQuiet(there.time, rules.quiet)) continue;
       // written and queued together: a letter that is written and not queued would wait for a look that nobody gives it
-      await inTransaction(db, async (tx) => {
-        const letter = await writePlanned(asker, tx, project, planned.to, planned.day, today, true);
-        await queueLetter(asker, tx, letter.id, now);
+      await seen.with({ today }).transaction(async (ws) => {
+        const letter = await writePlanned(ws, project, planned.to, planned.day, { byItself: true });
+        await queueLetter(ws, letter.id, now);
       });
       n++;
     }

@@ -1,14 +1,14 @@
 import { randomBytes } from 'node:crypto';
+import { clockAt } from '../../core/dates/moments.ts';
 import { invitationCalendar } from '../../core/letters/invitation.ts';
 import { ASKS_TO_CONFIRM } from '../../core/letters/kinds.ts';
 import { nextTry } from '../../core/letters/retry.ts';
 import { recordEvent } from '../ledger/commitments.ts';
 import { invitedTo, meetingRow } from '../meetings/meetings.ts';
-import { type Asker, askerFor } from '../people/asker.ts';
+import { type Workspace, workspaceOf } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { answerAddress, publicAddress } from '../store/addresses.ts';
 import { type Db, databaseTrouble } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 import type { ChatPoster } from './chat.ts';
 import { type Letter, letterAs, letterById } from './letters.ts';
 import { answerPath } from './links.ts';
@@ -30,8 +30,8 @@ const PER_MINUTE = Number(process.env.OTTIK_MAIL_PER_MINUTE ?? 120);
  * Puts a letter into the queue: each recipient who does not have it gets a Message-ID that stays the same at every
  * try, so that a message which went out right before a crash can be told from a second one by whoever receives it.
  */
-export async function queueLetter(asker: Asker, db: Db, id: number, now: Date): Promise<void> {
-  const letter = await letterById(asker, db, id);
+export async function queueLetter(ws: Workspace, id: number, now: Date): Promise<void> {
+  const letter = await letterById(ws, id);
   if (letter.state === 'sent') throw new Refusal('conflict', 'This letter was sent already.');
   if (letter.state === 'withdrawn') throw new Refusal('conflict', 'This letter was dropped.');
   if (letter.stale.length) throw new Refusal('conflict', `${letter.stale.join(', ')} since this letter was written.`, 'Compose it anew, or drop it.');
@@ -39,15 +39,15 @@ export async function queueLetter(asker: Asker, db: Db, id: number, now: Date): 
   if (waiting.length === 0 && !letter.recipients.some((r) => r.state === 'queued')) throw new Refusal('bad-input', 'Nobody is to get this letter.', 'Choose at least one recipient.');
   for (const r of waiting) letterAs(letter, r);
   const host = answerAddress('').split('@')[1];
-  await inTransaction(db, async (tx) => {
-    const rows = await tx.selectFrom('letter_recipients').select(['id', 'message_id']).where('letter_id', '=', id).where('state', 'in', ['waiting', 'refused']).execute();
+  await ws.transaction(async (ws) => {
+    const rows = await ws.db.selectFrom('letter_recipients').select(['id', 'message_id']).where('letter_id', '=', id).where('state', 'in', ['waiting', 'refused']).execute();
     for (const r of rows)
-      await tx
+      await ws.db
         .updateTable('letter_recipients')
         .set({ state: 'queued', error: null, tries: 0, next_try: now.toISOString(), message_id: r.message_id ?? `<${id}.${r.id}.${randomBytes(9).toString('hex')}@${host}>` })
         .where('id', '=', r.id)
         .execute();
-    await tx.updateTable('letters').set({ state: 'queued' }).where('id', '=', id).execute();
+    await ws.db.updateTable('letters').set({ state: 'queued' }).where('id', '=', id).execute();
   });
 }
 
@@ -105,18 +105,18 @@ export async function deliverDue(db: Db, carriers: Carriers, now: () => Date, on
 async function deliver(db: Db, carriers: Carriers, recipient: number, now: () => Date): Promise<MailError | null> {
   const r = await db.selectFrom('letter_recipients').selectAll().where('id', '=', recipient).executeTakeFirstOrThrow();
   const by = await db.selectFrom('letters').select('by_person').where('id', '=', r.letter_id).executeTakeFirstOrThrow();
-  const asker = await askerFor(db, by.by_person);
-  const letter = await letterById(asker, db, r.letter_id);
+  const ws = await workspaceOf(db, by.by_person);
+  const letter = await letterById(ws, r.letter_id);
   let failure: MailError | null = null;
   try {
     if (r.via === 'chat') await carriers.chat.post(r.mail, letter.short || `${letter.subject}\n${letter.body}`.slice(0, 2000), r.message_id!);
-    else await carriers.mail.send(await messageFor(asker, db, letter, { id: r.id, person: r.person_id ?? r.mail, mail: r.mail, token: r.token, messageId: r.message_id! }, now()));
+    else await carriers.mail.send(await messageFor(ws, letter, { id: r.id, person: r.person_id ?? r.mail, mail: r.mail, token: r.token, messageId: r.message_id! }, now()));
   } catch (error) {
     failure = error instanceof MailError ? error : new MailError(error instanceof Refusal ? error.message : 'The letter could not be made ready for sending.', false, false);
   }
   const outcome = { failure, at: now() };
   try {
-    await keepOutcome(asker, db, recipient, outcome);
+    await keepOutcome(ws, recipient, outcome);
   } catch (error) {
     const trouble = databaseTrouble(error);
     if (!trouble) throw error;
@@ -138,37 +138,37 @@ const unwritten = new Map<number, Sent>();
 async function writeDown(db: Db): Promise<void> {
   for (const [recipient, outcome] of unwritten) {
     const row = await db.selectFrom('letter_recipients as r').innerJoin('letters as l', 'l.id', 'r.letter_id').select('l.by_person').where('r.id', '=', recipient).executeTakeFirst();
-    if (row) await keepOutcome(await askerFor(db, row.by_person), db, recipient, outcome);
+    if (row) await keepOutcome(await workspaceOf(db, row.by_person), recipient, outcome);
     unwritten.delete(recipient);
   }
 }
 
 /** Keeps what became of a message, and where it went the line on the trails of what it is about. */
-async function keepOutcome(asker: Asker, db: Db, recipient: number, { failure, at }: Sent): Promise<void> {
-  const r = await db.selectFrom('letter_recipients').selectAll().where('id', '=', recipient).executeTakeFirstOrThrow();
-  const by = await db.selectFrom('letters').select('planned_on').where('id', '=', r.letter_id).executeTakeFirstOrThrow();
-  const letter = await letterById(asker, db, r.letter_id);
+async function keepOutcome(ws: Workspace, recipient: number, { failure, at }: Sent): Promise<void> {
+  const r = await ws.db.selectFrom('letter_recipients').selectAll().where('id', '=', recipient).executeTakeFirstOrThrow();
+  const by = await ws.db.selectFrom('letters').select('planned_on').where('id', '=', r.letter_id).executeTakeFirstOrThrow();
+  const letter = await letterById(ws, r.letter_id);
   const now = () => at;
-  await inTransaction(db, async (tx) => {
+  await ws.transaction(async (ws) => {
     if (failure) {
       const again = failure.temporary ? nextTry(r.tries + 1, now()) : null;
-      await tx
+      await ws.db
         .updateTable('letter_recipients')
         .set({ state: again ? 'queued' : 'refused', error: failure.message, tries: r.tries + 1, next_try: again?.toISOString() ?? null })
         .where('id', '=', r.id)
         .execute();
     } else {
-      await tx.updateTable('letter_recipients').set({ state: 'sent', error: null, sent_at: now().toISOString(), next_try: null }).where('id', '=', r.id).execute();
-      if (r.via === 'mail') await noteOnTrails(asker, tx, letter, by.planned_on ?? now().toISOString().slice(0, 10));
+      await ws.db.updateTable('letter_recipients').set({ state: 'sent', error: null, sent_at: now().toISOString(), next_try: null }).where('id', '=', r.id).execute();
+      if (r.via === 'mail') await noteOnTrails(ws, letter, by.planned_on ?? clockAt(at, ws.asker.zone).day);
     }
-    await settleState(tx, letter.id, now());
+    await settleState(ws.db, letter.id, now());
   });
 }
 
 /** That a letter went out stands on the trail of all it is about. It has gone: where a trail cannot be written any more it still counts as sent. */
-async function noteOnTrails(asker: Asker, tx: Db, letter: Letter, on: string): Promise<void> {
+async function noteOnTrails(ws: Workspace, letter: Letter, on: string): Promise<void> {
   for (const i of letter.items) {
-    await recordEvent(asker, tx, i.commitment, { kind: 'written', on, meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}), ...(letter.kind === 'answer' ? { reason: letter.body.trim().slice(0, 2000) } : {}) }, evidence: [] }).catch((error: unknown) => {
+    await recordEvent(ws, i.commitment, { kind: 'written', on, meeting: null, data: { letter: letter.id, ...(ASKS_TO_CONFIRM.has(i.kind) ? { asks: true } : {}), ...(letter.kind === 'answer' ? { reason: letter.body.trim().slice(0, 2000) } : {}) }, evidence: [] }).catch((error: unknown) => {
       if (!(error instanceof Refusal)) throw error;
     });
   }
@@ -188,20 +188,20 @@ async function settleState(tx: Db, letter: number, now: Date): Promise<void> {
 }
 
 /** The message one recipient gets. */
-async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number; person: string; mail: string; token: string; messageId: string }, now: Date): Promise<Message> {
+async function messageFor(ws: Workspace, letter: Letter, to: { id: number; person: string; mail: string; token: string; messageId: string }, now: Date): Promise<Message> {
   const reader = letter.recipients.find((r) => r.id === to.person)!;
   const view = letterAs(letter, reader);
-  const file = letter.minutes === null || letter.meeting === null ? null : await minutesOfLetter(asker, db, letter.meeting, letter.minutes);
+  const file = letter.minutes === null || letter.meeting === null ? null : await minutesOfLetter(ws, letter.meeting, letter.minutes);
   const headers: Record<string, string> = {};
   // RFC 3834: what no person looked at says so, and programs do not answer it
   if (letter.byItself) headers['Auto-Submitted'] = 'auto-generated';
   if (letter.kind === 'digest') {
     // RFC 8058: one click, no login, no page between
-    headers['List-Unsubscribe'] = `<${publicAddress()}${await answerPath(db, to.id, now.toISOString().slice(0, 10))}/stop>`;
+    headers['List-Unsubscribe'] = `<${publicAddress()}${await answerPath(ws.db, to.id, clockAt(now, ws.asker.zone).day)}/stop>`;
     headers['List-Unsubscribe-Post'] = 'List-Unsubscribe=One-Click';
   }
-  const calendar = await calendarFor(asker, db, letter, reader, now);
-  const references = letter.answers === null ? await earlierLetters(db, letter, to.person) : await threadOf(db, letter.answers);
+  const calendar = await calendarFor(ws, letter, reader, now);
+  const references = letter.answers === null ? await earlierLetters(ws.db, letter, to.person) : await threadOf(ws.db, letter.answers);
   return {
     messageId: to.messageId,
     from: { name: letter.fromName, address: letter.fromMail },
@@ -218,9 +218,9 @@ async function messageFor(asker: Asker, db: Db, letter: Letter, to: { id: number
 }
 
 /** Setting type takes a while to load, and few letters take minutes along. */
-async function minutesOfLetter(asker: Asker, db: Db, meeting: number, version: number) {
+async function minutesOfLetter(ws: Workspace, meeting: number, version: number) {
   const { minutesFile } = await import('../meetings/minutes/minutes.ts');
-  return minutesFile(asker, db, meeting, 'pdf', version);
+  return minutesFile(ws, meeting, 'pdf', version);
 }
 
 /** Message-IDs of what this reader was written before on the same matter, so that mail programs lay it together. */
@@ -247,12 +247,12 @@ async function threadOf(db: Db, reply: number): Promise<string[]> {
   return [row?.message_id, row?.message_key].filter((id): id is string => /^<[^<>\s]+>$/.test(id ?? ''));
 }
 
-async function calendarFor(asker: Asker, db: Db, letter: Letter, reader: { name: string; mail: string }, now: Date): Promise<Message['calendar'] | null> {
-  const row = await db.selectFrom('letters').select('sitting_id').where('id', '=', letter.id).executeTakeFirstOrThrow();
+async function calendarFor(ws: Workspace, letter: Letter, reader: { name: string; mail: string }, now: Date): Promise<Message['calendar'] | null> {
+  const row = await ws.db.selectFrom('letters').select('sitting_id').where('id', '=', letter.id).executeTakeFirstOrThrow();
   if (row.sitting_id === null) return null;
-  const sitting = await meetingRow(asker, db, row.sitting_id);
-  const zone = (await db.selectFrom('people').select('zone').where('id', '=', asker.person).executeTakeFirstOrThrow()).zone;
-  const there = (await invitedTo(db, sitting.id)).filter((a) => a.mail && a.id !== asker.person);
+  const sitting = await meetingRow(ws, row.sitting_id);
+  const zone = (await ws.db.selectFrom('people').select('zone').where('id', '=', ws.asker.person).executeTakeFirstOrThrow()).zone;
+  const there = (await invitedTo(ws.db, sitting.id)).filter((a) => a.mail && a.id !== ws.asker.person);
   const content = invitationCalendar({
     uid: `sitting-${sitting.id}@${answerAddress('').split('@')[1]}`,
     sequence: 0,
@@ -273,9 +273,9 @@ async function calendarFor(asker: Asker, db: Db, letter: Letter, reader: { name:
 const WATCHED = 8000;
 
 /** Lets a letter go: into the queue, and out at once where the mail server answers. */
-export async function sendLetter(asker: Asker, db: Db, id: number, carriers: Carriers, now: () => Date = () => new Date()): Promise<Letter> {
-  await queueLetter(asker, db, id, now());
-  const delivering = deliverDue(db, carriers, now, id);
+export async function sendLetter(ws: Workspace, id: number, carriers: Carriers, now: () => Date = () => new Date()): Promise<Letter> {
+  await queueLetter(ws, id, now());
+  const delivering = deliverDue(ws.db, carriers, now, id);
   // a slow mail server does not keep a person waiting: the letter goes on its way without them
   let waited: NodeJS.Timeout | undefined;
   await Promise.race([
@@ -285,5 +285,5 @@ export async function sendLetter(asker: Asker, db: Db, id: number, carriers: Car
     }),
   ]).finally(() => clearTimeout(waited));
   delivering.catch(() => undefined);
-  return letterById(asker, db, id);
+  return letterById(ws, id);
 }

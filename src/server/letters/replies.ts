@@ -3,12 +3,12 @@ import { IsoDateSchema } from '../../core/ledger/events.ts';
 import { type CommitmentState, isOpen } from '../../core/ledger/state.ts';
 import type { Answer, AnswerKind } from '../../core/letters/replies/read-reply.ts';
 import { type NewEvent, recordEvent, undoEvent } from '../ledger/commitments.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { resolveOwners } from '../people/owners.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 
 /** What was read from an answer, with the commitment as it stands now. */
 export interface KeptAnswer extends Answer {
@@ -44,9 +44,9 @@ export interface Reply {
 const ANSWER_KINDS = ['done', 'moved', 'reassigned', 'dropped', 'blocked', 'progress', 'confirmed', 'declined', 'question', 'remark'] as const satisfies readonly AnswerKind[];
 
 /** What came back to a project, newest first. */
-export async function repliesOf(asker: Asker, db: Db, project: string, where: { letter?: number; id?: number; limit?: number /** instead of the project's, or beside it: mail that belongs to no project */; strays?: boolean | 'too' } = {}): Promise<Reply[]> {
-  mustSee(asker, project, 'project');
-  let query = db
+export async function repliesOf(ws: Workspace, project: string, where: { letter?: number; id?: number; limit?: number /** instead of the project's, or beside it: mail that belongs to no project */; strays?: boolean | 'too' } = {}): Promise<Reply[]> {
+  mustSee(ws, project, 'project');
+  let query = ws.db
     .selectFrom('replies as r')
     .leftJoin('letter_recipients as lr', 'lr.id', 'r.recipient_id')
     .leftJoin('letters as l', 'l.id', 'lr.letter_id')
@@ -65,7 +65,7 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
     .execute();
   const ids = rows.map((r) => r.id);
   const answers = ids.length
-    ? await db
+    ? await ws.db
         .selectFrom('answers as a')
         .leftJoin('commitments as c', 'c.id', 'a.commitment_id')
         .select(['a.id', 'a.reply_id', 'a.data', 'a.verdict', 'a.by_itself', 'c.id as commitment', 'c.number', 'c.text', 'c.due', 'c.state'])
@@ -75,8 +75,8 @@ export async function repliesOf(asker: Asker, db: Db, project: string, where: { 
         .execute()
     : [];
   const commitments = [...new Set(answers.flatMap((a) => (a.commitment === null ? [] : [a.commitment])))];
-  const owners = commitments.length ? await db.selectFrom('commitment_owners').selectAll().where('commitment_id', 'in', commitments).execute() : [];
-  const back = ids.length ? await db.selectFrom('letters').select(['id', 'reply_id', 'body', 'created_at']).where('reply_id', 'in', ids).where('state', '!=', 'withdrawn').orderBy('id').execute() : [];
+  const owners = commitments.length ? await ws.db.selectFrom('commitment_owners').selectAll().where('commitment_id', 'in', commitments).execute() : [];
+  const back = ids.length ? await ws.db.selectFrom('letters').select(['id', 'reply_id', 'body', 'created_at']).where('reply_id', 'in', ids).where('state', '!=', 'withdrawn').orderBy('id').execute() : [];
   return rows.map((r) => ({
     id: r.id,
     letter: r.letter,
@@ -118,21 +118,21 @@ export const TakeAnswerSchema = z.object({
 });
 export type TakeAnswer = z.infer<typeof TakeAnswerSchema>;
 
-async function answerRow(asker: Asker, db: Db, id: number) {
-  const row = await db.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select(['a.id', 'a.data', 'a.verdict', 'a.event_id', 'a.reply_id', 'r.project_id', 'r.received_at', 'r.person_id']).where('a.id', '=', id).executeTakeFirst();
-  mustSee(asker, row?.project_id ?? undefined, 'answer');
+async function answerRow(ws: Workspace, id: number) {
+  const row = await ws.db.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select(['a.id', 'a.data', 'a.verdict', 'a.event_id', 'a.reply_id', 'r.project_id', 'r.received_at', 'r.person_id']).where('a.id', '=', id).executeTakeFirst();
+  mustSee(ws, row?.project_id ?? undefined, 'answer');
   return row!;
 }
 
 /** Takes what was read from an answer: it becomes an event of its commitment, as edited. */
-export async function takeAnswer(asker: Asker, db: Db, id: number, edit: TakeAnswer, today: string, byItself = false): Promise<Reply> {
-  const row = await answerRow(asker, db, id);
+export async function takeAnswer(ws: Workspace, id: number, edit: TakeAnswer, byItself = false): Promise<Reply> {
+  const row = await answerRow(ws, id);
   if (row.verdict === 'taken') throw new Refusal('conflict', 'This was taken already.');
-  await inTransaction(db, async (tx) => {
+  await ws.transaction(async (ws) => {
     const read = CODECS.answer.read(row.data);
     const commitment = edit.ref
       ? (
-          await tx
+          await ws.db
             .selectFrom('commitments')
             .select('id')
             .where('project_id', '=', row.project_id!)
@@ -141,17 +141,17 @@ export async function takeAnswer(asker: Asker, db: Db, id: number, edit: TakeAns
         )?.id
       : read.commitment;
     if (edit.ref && commitment === undefined) throw new Refusal('not-found', `There is no ${edit.ref} in this project.`);
-    const owner = edit.owner ? await resolveOwners(asker, tx, row.project_id!, edit.owner) : read.owner;
+    const owner = edit.owner ? await resolveOwners(ws, row.project_id!, edit.owner) : read.owner;
     const kind = edit.kind ?? read.kind;
     const due = edit.due !== undefined ? edit.due : read.due;
-    const event = commitment == null ? null : await recordEvent(asker, tx, commitment, await eventFor(tx, { kind, due, owner, words: read.words, commitment, reply: row.reply_id, today }));
-    await tx
+    const event = commitment == null ? null : await recordEvent(ws, commitment, await eventFor(ws.db, { kind, due, owner, words: read.words, commitment, reply: row.reply_id, today: ws.today }));
+    await ws.db
       .updateTable('answers')
       .set({ verdict: 'taken', event_id: event, by_itself: byItself ? 1 : 0, commitment_id: commitment ?? null, data: CODECS.answer.write({ ...read, commitment: commitment ?? null, kind, due, owner }) })
       .where('id', '=', id)
       .execute();
   });
-  return (await repliesOf(asker, db, row.project_id!, { id: row.reply_id }))[0]!;
+  return (await repliesOf(ws, row.project_id!, { id: row.reply_id }))[0]!;
 }
 
 async function eventFor(tx: Db, a: { kind: AnswerKind; due: string | null; owner: string[] | null; words: string; commitment: number; reply: number; today: string }): Promise<NewEvent> {
@@ -176,20 +176,20 @@ async function eventFor(tx: Db, a: { kind: AnswerKind; due: string | null; owner
   }
 }
 
-export async function passAnswer(asker: Asker, db: Db, id: number): Promise<Reply> {
-  const row = await answerRow(asker, db, id);
+export async function passAnswer(ws: Workspace, id: number): Promise<Reply> {
+  const row = await answerRow(ws, id);
   if (row.verdict === 'taken') throw new Refusal('conflict', 'This was taken already.', 'Undo it first.');
-  await db.updateTable('answers').set({ verdict: 'passed' }).where('id', '=', id).execute();
-  return (await repliesOf(asker, db, row.project_id!, { id: row.reply_id }))[0]!;
+  await ws.db.updateTable('answers').set({ verdict: 'passed' }).where('id', '=', id).execute();
+  return (await repliesOf(ws, row.project_id!, { id: row.reply_id }))[0]!;
 }
 
 /** Takes back a take or a pass. */
-export async function reopenAnswer(asker: Asker, db: Db, id: number, today: string): Promise<Reply> {
-  const row = await answerRow(asker, db, id);
+export async function reopenAnswer(ws: Workspace, id: number): Promise<Reply> {
+  const row = await answerRow(ws, id);
   if (row.verdict === 'open') throw new Refusal('conflict', 'There is nothing to take back here.');
-  await inTransaction(db, async (tx) => {
-    if (row.event_id) await undoEvent(asker, tx, row.event_id, today);
-    await tx.updateTable('answers').set({ verdict: 'open', event_id: null, by_itself: 0 }).where('id', '=', id).execute();
+  await ws.transaction(async (ws) => {
+    if (row.event_id) await undoEvent(ws, row.event_id, ws.today);
+    await ws.db.updateTable('answers').set({ verdict: 'open', event_id: null, by_itself: 0 }).where('id', '=', id).execute();
   });
-  return (await repliesOf(asker, db, row.project_id!, { id: row.reply_id }))[0]!;
+  return (await repliesOf(ws, row.project_id!, { id: row.reply_id }))[0]!;
 }

@@ -2,7 +2,8 @@ import Holidays from 'date-holidays';
 import { addDays, type IsoDate, partsOf } from '../../core/dates/calendar.ts';
 import { type WorkingCalendar, workingWeek } from '../../core/dates/working-days.ts';
 import { DEFAULT_RULES, type LetterRules, LetterRulesSchema, type ReaderWishes, ReaderWishesSchema } from '../../core/letters/rules.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
 
@@ -13,10 +14,10 @@ export async function rulesOf(db: Db, project: string): Promise<LetterRules> {
   return LetterRulesSchema.parse({ ...DEFAULT_RULES, ...(JSON.parse(row.rules) as Partial<LetterRules>) });
 }
 
-export async function keepRules(asker: Asker, db: Db, project: string, rules: LetterRules): Promise<LetterRules> {
-  mustSee(asker, project, 'project');
+export async function keepRules(ws: Workspace, project: string, rules: LetterRules): Promise<LetterRules> {
+  mustSee(ws, project, 'project');
   if (rules.escalation.on && !rules.escalation.to) throw new Refusal('bad-input', 'Choose who receives escalations.');
-  await db
+  await ws.db
     .updateTable('projects')
     .set({ rules: JSON.stringify(LetterRulesSchema.parse(rules)) })
     .where('id', '=', project)
@@ -24,20 +25,20 @@ export async function keepRules(asker: Asker, db: Db, project: string, rules: Le
   return rules;
 }
 
-export async function keepWishes(asker: Asker, db: Db, project: string, person: string, wishes: ReaderWishes): Promise<void> {
-  mustSee(asker, project, 'project');
-  const member = await db.selectFrom('memberships').select('person_id').where('project_id', '=', project).where('person_id', '=', person).executeTakeFirst();
+export async function keepWishes(ws: Workspace, project: string, person: string, wishes: ReaderWishes): Promise<void> {
+  mustSee(ws, project, 'project');
+  const member = await ws.db.selectFrom('memberships').select('person_id').where('project_id', '=', project).where('person_id', '=', person).executeTakeFirst();
   if (!member) throw new Refusal('not-found', 'There is no such person in this project.');
   const w = ReaderWishesSchema.parse(wishes);
   if (w.country && !knownCountry(w.country)) throw new Refusal('bad-input', `No holidays are known for “${w.country}”.`, 'Take a country like SE or DE, with a region like DE-BY where it has its own.');
-  await db.updateTable('people').set(w).where('id', '=', person).execute();
+  await ws.db.updateTable('people').set(w).where('id', '=', person).execute();
 }
 
 /** Keeps the address of the project's chat channel; the empty string takes it away. */
-export async function keepChannel(asker: Asker, db: Db, project: string, url: string): Promise<{ url: string | null }> {
-  mustSee(asker, project, 'project');
+export async function keepChannel(ws: Workspace, project: string, url: string): Promise<{ url: string | null }> {
+  mustSee(ws, project, 'project');
   if (url && !/^https?:\/\/[^\s@]+$/.test(url)) throw new Refusal('bad-input', `“${url.slice(0, 80)}” is not the address of a channel.`, 'It begins with https:// and is shown where the channel’s incoming webhook was set up.');
-  await db
+  await ws.db
     .updateTable('projects')
     .set({ chat_url: url || null })
     .where('id', '=', project)

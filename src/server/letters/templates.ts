@@ -2,7 +2,8 @@ import { Liquid } from 'liquidjs';
 import { z } from 'zod';
 import { LANGUAGES, type Language, LETTER_KINDS, type LetterKind } from '../../core/letters/kinds.ts';
 import { type LetterTemplate, templateFor, unknownVariables, VARIABLES } from '../../core/letters/templates.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
 
@@ -77,8 +78,8 @@ export async function templateOf(db: Db, project: string, series: string | null,
 }
 
 /** Keeps an own template; one with a mistake is refused and the one before it stays in force. */
-export async function keepTemplate(asker: Asker, db: Db, project: string, edit: TemplateEdit): Promise<void> {
-  mustSee(asker, project, 'project');
+export async function keepTemplate(ws: Workspace, project: string, edit: TemplateEdit): Promise<void> {
+  mustSee(ws, project, 'project');
   const wrong = checkTemplate(edit, edit.kind);
   if (wrong.length)
     throw new Refusal(
@@ -88,9 +89,9 @@ export async function keepTemplate(asker: Asker, db: Db, project: string, edit: 
         .map((v) => v.name)
         .join(', ')}.`,
     );
-  if (edit.series && !(await db.selectFrom('series').select('id').where('id', '=', edit.series).where('project_id', '=', project).executeTakeFirst())) throw new Refusal('bad-input', 'There is no such series in this project.');
-  const values = { subject: edit.subject, body: edit.body, short: edit.short, at: new Date().toISOString(), by_person: asker.person };
-  await db
+  if (edit.series && !(await ws.db.selectFrom('series').select('id').where('id', '=', edit.series).where('project_id', '=', project).executeTakeFirst())) throw new Refusal('bad-input', 'There is no such series in this project.');
+  const values = { subject: edit.subject, body: edit.body, short: edit.short, at: new Date().toISOString(), by_person: ws.asker.person };
+  await ws.db
     .insertInto('letter_templates')
     .values({ project_id: project, series_id: edit.series, kind: edit.kind, language: edit.language, ...values })
     .onConflict((c) => c.columns(['project_id', 'series_id', 'kind', 'language']).doUpdateSet(values))
@@ -98,7 +99,7 @@ export async function keepTemplate(asker: Asker, db: Db, project: string, edit: 
 }
 
 /** Puts the template Ottik comes with in force again. */
-export async function dropTemplate(asker: Asker, db: Db, project: string, which: { series: string; kind: LetterKind; language: Language }): Promise<void> {
-  mustSee(asker, project, 'project');
-  await db.deleteFrom('letter_templates').where('project_id', '=', project).where('series_id', '=', which.series).where('kind', '=', which.kind).where('language', '=', which.language).execute();
+export async function dropTemplate(ws: Workspace, project: string, which: { series: string; kind: LetterKind; language: Language }): Promise<void> {
+  mustSee(ws, project, 'project');
+  await ws.db.deleteFrom('letter_templates').where('project_id', '=', project).where('series_id', '=', which.series).where('kind', '=', which.kind).where('language', '=', which.language).execute();
 }

@@ -1,11 +1,10 @@
 import { z } from 'zod';
 import { letterFrame } from '../../core/letters/frame.ts';
 import { isLanguage, type Language } from '../../core/letters/kinds.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
-import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { type Letter, letterById } from './letters.ts';
 import { newToken } from './links.ts';
 import { takeAnswer } from './replies.ts';
@@ -18,9 +17,9 @@ export const WriteBackSchema = z.object({ do: z.literal('write back'), text: z.s
 const bareAddress = (from: string): string | null => z.email().safeParse((/<([^<>]+)>\s*$/.exec(from)?.[1] ?? from).trim().toLowerCase()).data ?? null;
 
 /** What came back, with whom it is from and where an answer to it goes. */
-async function cameBack(asker: Asker, db: Db, project: string, id: number) {
-  mustSee(asker, project, 'project');
-  const row = await db
+async function cameBack(ws: Workspace, project: string, id: number) {
+  mustSee(ws, project, 'project');
+  const row = await ws.db
     .selectFrom('replies as r')
     .leftJoin('people as p', 'p.id', 'r.person_id')
     .leftJoin('letter_recipients as lr', 'lr.id', 'r.recipient_id')
@@ -36,11 +35,11 @@ async function cameBack(asker: Asker, db: Db, project: string, id: number) {
 }
 
 /** Greeting and signature for an answer to something that came back, in its writer's language and the project's tone. */
-export async function beginWritingBack(asker: Asker, db: Db, project: string, id: number): Promise<{ text: string }> {
-  const to = await cameBack(asker, db, project, id);
+export async function beginWritingBack(ws: Workspace, project: string, id: number): Promise<{ text: string }> {
+  const to = await cameBack(ws, project, id);
   const language: Language = isLanguage(to.language ?? '') ? (to.language as Language) : 'en';
-  const { tone } = await rulesOf(db, project);
-  return { text: fillTemplate(letterFrame(language), { tone, recipient: { name: to.name, first: to.name.includes('@') ? to.name : to.name.split(/\s+/)[0] }, sender: { name: asker.name } }) };
+  const { tone } = await rulesOf(ws.db, project);
+  return { text: fillTemplate(letterFrame(language), { tone, recipient: { name: to.name, first: to.name.includes('@') ? to.name : to.name.split(/\s+/)[0] }, sender: { name: ws.asker.name } }) };
 }
 
 /**
@@ -50,14 +49,14 @@ export async function beginWritingBack(asker: Asker, db: Db, project: string, id
  * @returns the letter, ready to go
  * @throws Refusal where a program wrote it, or no address is known
  */
-export async function writeBack(asker: Asker, db: Db, project: string, id: number, text: string, today: string): Promise<Letter> {
-  if (!asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
-  const letter = await inTransaction(db, async (tx) => {
-    const to = await cameBack(asker, tx, project, id);
-    const answers = await tx.selectFrom('answers').select(['id', 'data', 'verdict', 'commitment_id']).where('reply_id', '=', id).where('verdict', '!=', 'replaced').orderBy('id').execute();
-    for (const a of answers) if (a.verdict === 'open' && CODECS.answer.read(a.data).kind === 'question') await takeAnswer(asker, tx, a.id, {}, today);
+export async function writeBack(ws: Workspace, project: string, id: number, text: string): Promise<Letter> {
+  if (!ws.asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
+  const letter = await ws.transaction(async (ws) => {
+    const to = await cameBack(ws, project, id);
+    const answers = await ws.db.selectFrom('answers').select(['id', 'data', 'verdict', 'commitment_id']).where('reply_id', '=', id).where('verdict', '!=', 'replaced').orderBy('id').execute();
+    for (const a of answers) if (a.verdict === 'open' && CODECS.answer.read(a.data).kind === 'question') await takeAnswer(ws, a.id, {});
     const subject = (to.how === 'mail' && to.subject) || to.letter_subject || to.subject || 'your mail';
-    const { id: letter } = await tx
+    const { id: letter } = await ws.db
       .insertInto('letters')
       .values({
         project_id: project,
@@ -70,28 +69,28 @@ export async function writeBack(asker: Asker, db: Db, project: string, id: numbe
         ...(to.language ? { language: to.language } : {}),
         state: 'draft',
         created_at: new Date().toISOString(),
-        planned_on: today,
+        planned_on: ws.today,
         sent_at: null,
-        by_person: asker.person,
-        from_name: asker.name,
-        from_mail: asker.mail!,
+        by_person: ws.asker.person,
+        from_name: ws.asker.name,
+        from_mail: ws.asker.mail!,
       })
       .returning('id')
       .executeTakeFirstOrThrow();
-    await tx.insertInto('letter_recipients').values({ letter_id: letter, person_id: to.person, mail: to.mail, state: 'waiting', error: null, message_id: null, sent_at: null, token: newToken() }).execute();
+    await ws.db.insertInto('letter_recipients').values({ letter_id: letter, person_id: to.person, mail: to.mail, state: 'waiting', error: null, message_id: null, sent_at: null, token: newToken() }).execute();
     const about = [...new Set(answers.flatMap((a) => a.commitment_id ?? []))];
     for (const [k, commitment] of about.entries())
-      await tx
+      await ws.db
         .insertInto('letter_items')
         .values({ letter_id: letter, n: k + 1, key: `answer:${id}:${commitment}`, kind: 'answer', commitment_id: commitment })
         .execute();
     if (to.nature === 'unmatched')
-      await tx
+      await ws.db
         .updateTable('replies')
-        .set({ nature: 'answer', project_id: project, note: `answered by ${asker.name}` })
+        .set({ nature: 'answer', project_id: project, note: `answered by ${ws.asker.name}` })
         .where('id', '=', id)
         .execute();
     return letter;
   });
-  return letterById(asker, db, letter);
+  return letterById(ws, letter);
 }

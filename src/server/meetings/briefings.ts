@@ -4,36 +4,36 @@ import { type Briefing, briefing } from '../../core/meetings/briefing.ts';
 import { type BriefingPart, briefingParts, briefingText } from '../../core/meetings/briefing-text.ts';
 import { eventsByCommitment } from '../ledger/commitments.ts';
 import { registerOf } from '../ledger/registers.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { peopleOf } from '../people/people.ts';
-import type { Db } from '../store/database.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { invitedTo, type MeetingRow, meetingRow, meetingRows } from './meetings.ts';
 
 /** The briefing of a project for whoever asks, before they meet some people; `since` is when they last met. */
-export async function briefingFor(asker: Asker, db: Db, project: string, them: readonly string[], since: string | null, today: string): Promise<Briefing> {
-  mustSee(asker, project, 'project');
+export async function briefingFor(ws: Workspace, project: string, them: readonly string[], since: string | null): Promise<Briefing> {
+  mustSee(ws, project, 'project');
   const ids = (
-    await db
+    await ws.db
       .selectFrom('commitments as c')
       .innerJoin('commitment_owners as o', 'o.commitment_id', 'c.id')
       .select(['c.id', 'c.number'])
       .distinct()
       .where('c.project_id', '=', project)
-      .where('o.person_id', 'in', [...them, asker.person])
+      .where('o.person_id', 'in', [...them, ws.asker.person])
       // what ended before they last met is no news
       .where((eb) => eb.or([eb('c.state', 'in', ['open', 'blocked']), eb('c.ended_on', '>', since ?? '')]))
       .where('c.state', '!=', 'withdrawn')
       .execute()
   ).map((r) => ({ id: r.id, ref: `C-${r.number}` }));
   const events = await eventsByCommitment(
-    db,
+    ws.db,
     ids.map((i) => i.id),
   );
-  const [decisions, questions] = await Promise.all([registerOf(asker, db, project, 'decision'), registerOf(asker, db, project, 'question')]);
+  const [decisions, questions] = await Promise.all([registerOf(ws, project, 'decision'), registerOf(ws, project, 'question')]);
   return briefing({
-    today,
+    today: ws.today,
     since,
-    me: asker.person,
+    me: ws.asker.person,
     them,
     commitments: ids.map((i) => ({ ...i, events: events.get(i.id) ?? [], now: standingOf(events.get(i.id) ?? []) })),
     decisions: decisions.map((d) => ({ ref: d.ref, text: d.text, on: d.on })),
@@ -42,8 +42,8 @@ export async function briefingFor(asker: Asker, db: Db, project: string, them: r
 }
 
 /** When some people last met whoever asks, before a day. */
-export async function lastMet(asker: Asker, db: Db, project: string, person: string, before: string): Promise<{ id: number; date: string; title: string } | null> {
-  const row = await db
+export async function lastMet(ws: Workspace, project: string, person: string, before: string): Promise<{ id: number; date: string; title: string } | null> {
+  const row = await ws.db
     .selectFrom('meetings as m')
     .innerJoin('attendance as a', 'a.meeting_id', 'm.id')
     .innerJoin('attendance as b', 'b.meeting_id', 'm.id')
@@ -52,7 +52,7 @@ export async function lastMet(asker: Asker, db: Db, project: string, person: str
     .where('m.date', '<', before)
     .where('a.person_id', '=', person)
     .where('a.present', '=', 1)
-    .where('b.person_id', '=', asker.person)
+    .where('b.person_id', '=', ws.asker.person)
     .where('b.present', '=', 1)
     .orderBy('m.date', 'desc')
     .limit(1)
@@ -70,20 +70,18 @@ export interface MeetingBriefing {
 }
 
 /** The briefing of one meeting for whoever asks. */
-export async function briefingOfMeeting(asker: Asker, db: Db, id: number, today: string): Promise<MeetingBriefing> {
-  const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const invited = await invitedTo(db, meeting.id);
-  const before = meeting.series === null ? undefined : (await meetingRows(asker, db, { project: meeting.project, series: meeting.series, to: addDays(meeting.date, -1) })).filter((m) => m.records > 0).at(-1);
-  const day = meeting.date < today ? meeting.date : today;
+export async function briefingOfMeeting(ws: Workspace, id: number): Promise<MeetingBriefing> {
+  const meeting = await meetingRow(ws, Number.isInteger(id) ? id : -1);
+  const invited = await invitedTo(ws.db, meeting.id);
+  const before = meeting.series === null ? undefined : (await meetingRows(ws, { project: meeting.project, series: meeting.series, to: addDays(meeting.date, -1) })).filter((m) => m.records > 0).at(-1);
+  const day = [meeting.date, ws.today].sort()[0]!;
   const brief = await briefingFor(
-    asker,
-    db,
+    ws.with({ today: day }),
     meeting.project,
     invited.map((p) => p.id),
     before?.date ?? null,
-    day,
   );
-  const names = new Map((await peopleOf(asker, db, meeting.project)).map((p) => [p.id, p.name]));
+  const names = new Map((await peopleOf(ws, meeting.project)).map((p) => [p.id, p.name]));
   const parts = briefingParts(brief, day, (p) => names.get(p) ?? p);
-  return { meeting, since: brief.since, invited, parts, text: briefingText({ title: meeting.title, date: meeting.date, time: meeting.time, place: meeting.place, today }, parts) };
+  return { meeting, since: brief.since, invited, parts, text: briefingText({ title: meeting.title, date: meeting.date, time: meeting.time, place: meeting.place, today: ws.today }, parts) };
 }

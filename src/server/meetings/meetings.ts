@@ -1,7 +1,7 @@
 import { dayOfWeek } from '../../core/dates/calendar.ts';
 import { predicates } from '../ledger/predicates.ts';
-import { type Asker, mustSee, visible } from '../people/asker.ts';
-import { today } from '../store/clock.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee, visible } from '../people/workspace.ts';
 import type { Db } from '../store/database.ts';
 import { SUPERSEDED } from '../store/schema.ts';
 
@@ -30,8 +30,8 @@ export interface MeetingRow {
 }
 
 /** Meetings of a stretch of days with what each still lacks, in order of date and time. */
-export async function meetingRows(asker: Asker, db: Db, where: { project?: string; from?: string; to?: string; id?: number; series?: string }): Promise<MeetingRow[]> {
-  let query = db
+export async function meetingRows(ws: Workspace, where: { project?: string; from?: string; to?: string; id?: number; series?: string }): Promise<MeetingRow[]> {
+  let query = ws.db
     .selectFrom('meetings as m')
     .select((eb) => [
       'm.id',
@@ -68,7 +68,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .selectFrom('commitments as c')
         .select(({ fn }) => fn.countAll<number>().as('n'))
         .whereRef('c.meeting_id', '=', 'm.id')
-        .where(predicates(today()).loose)
+        .where(predicates(ws.today).loose)
         .as('loose'),
       eb
         .selectFrom('minutes_versions')
@@ -90,7 +90,7 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
         .where('present', '=', 0)
         .as('absent'),
     ])
-    .where('m.project_id', 'in', visible(asker));
+    .where('m.project_id', 'in', visible(ws));
   if (where.project) query = query.where('m.project_id', '=', where.project);
   if (where.from) query = query.where('m.date', '>=', where.from);
   if (where.to) query = query.where('m.date', '<=', where.to);
@@ -120,9 +120,9 @@ export async function meetingRows(asker: Asker, db: Db, where: { project?: strin
   }));
 }
 
-export async function meetingRow(asker: Asker, db: Db, id: number): Promise<MeetingRow> {
-  const [row] = await meetingRows(asker, db, { id });
-  mustSee(asker, row?.project, 'meeting');
+export async function meetingRow(ws: Workspace, id: number): Promise<MeetingRow> {
+  const [row] = await meetingRows(ws, { id });
+  mustSee(ws, row?.project, 'meeting');
   return row!;
 }
 
@@ -134,9 +134,9 @@ export interface Attendee {
   present: boolean;
 }
 
-export async function attendeesOf(asker: Asker, db: Db, meeting: number): Promise<Attendee[]> {
-  await meetingRow(asker, db, meeting);
-  const rows = await db.selectFrom('attendance as a').innerJoin('people as p', 'p.id', 'a.person_id').select(['p.id', 'p.name', 'p.mail', 'p.organisation', 'a.present']).where('a.meeting_id', '=', meeting).orderBy('p.name').execute();
+export async function attendeesOf(ws: Workspace, meeting: number): Promise<Attendee[]> {
+  await meetingRow(ws, meeting);
+  const rows = await ws.db.selectFrom('attendance as a').innerJoin('people as p', 'p.id', 'a.person_id').select(['p.id', 'p.name', 'p.mail', 'p.organisation', 'a.present']).where('a.meeting_id', '=', meeting).orderBy('p.name').execute();
   return rows.map((r) => ({ ...r, present: r.present === 1 }));
 }
 
@@ -159,12 +159,12 @@ export interface SeriesRow {
   late: number;
 }
 
-export async function seriesRows(asker: Asker, db: Db, project: string, today: string): Promise<SeriesRow[]> {
-  mustSee(asker, project, 'project');
+export async function seriesRows(ws: Workspace, project: string): Promise<SeriesRow[]> {
+  mustSee(ws, project, 'project');
   const [series, meetings, commitments] = await Promise.all([
-    db.selectFrom('series').selectAll().where('project_id', '=', project).execute(),
-    db.selectFrom('meetings as m').select(['m.id', 'm.series_id', 'm.date']).where('project_id', '=', project).where('series_id', 'is not', null).orderBy('date').execute(),
-    db.selectFrom('commitments').select(['series_id', 'due']).where('project_id', '=', project).where('state', 'in', ['open', 'blocked']).execute(),
+    ws.db.selectFrom('series').selectAll().where('project_id', '=', project).execute(),
+    ws.db.selectFrom('meetings as m').select(['m.id', 'm.series_id', 'm.date']).where('project_id', '=', project).where('series_id', 'is not', null).orderBy('date').execute(),
+    ws.db.selectFrom('commitments').select(['series_id', 'due']).where('project_id', '=', project).where('state', 'in', ['open', 'blocked']).execute(),
   ]);
   return series.map((s) => ({
     id: s.id,
@@ -173,15 +173,15 @@ export async function seriesRows(asker: Asker, db: Db, project: string, today: s
     weekday: s.weekday,
     everyWeeks: s.every_weeks,
     time: s.time,
-    dates: meetings.filter((m) => m.series_id === s.id).map((m) => ({ id: m.id, date: m.date, held: m.date <= today })),
+    dates: meetings.filter((m) => m.series_id === s.id).map((m) => ({ id: m.id, date: m.date, held: m.date <= ws.today })),
     open: commitments.filter((c) => c.series_id === s.id).length,
-    late: commitments.filter((c) => c.series_id === s.id && c.due !== null && c.due < today).length,
+    late: commitments.filter((c) => c.series_id === s.id && c.due !== null && c.due < ws.today).length,
   }));
 }
 
 export const weekOf = (date: string) => ({ from: dayOfWeek(date, 1), to: dayOfWeek(date, 7) });
 
 /** Meetings whose record waits to be sifted, newest first. */
-export async function waitingMeetings(asker: Asker, db: Db, project: string): Promise<MeetingRow[]> {
-  return (await meetingRows(asker, db, { project })).filter((m) => m.records > 0 && m.findsLeft > 0).reverse();
+export async function waitingMeetings(ws: Workspace, project: string): Promise<MeetingRow[]> {
+  return (await meetingRows(ws, { project })).filter((m) => m.records > 0 && m.findsLeft > 0).reverse();
 }

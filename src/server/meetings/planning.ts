@@ -1,12 +1,12 @@
 import { z } from 'zod';
 import { firstDays, readRhythm, readWhen } from '../../core/meetings/rhythm.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { idFrom } from '../people/ids.ts';
 import { resolveOwners } from '../people/owners.ts';
 import { mustBeOfProject } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
 
 /** So many meetings of a new series stand in the calendar at once. */
 const AT_FIRST = 8;
@@ -42,18 +42,18 @@ export interface PlannedNow {
 }
 
 /** Begins a series, plans one meeting, or takes either back while nothing hangs on it. */
-export async function plan(asker: Asker, db: Db, project: string, change: Planning, today: string): Promise<PlannedNow> {
-  mustSee(asker, project, 'project');
-  return inTransaction(db, (tx) => {
+export async function plan(ws: Workspace, project: string, change: Planning): Promise<PlannedNow> {
+  mustSee(ws, project, 'project');
+  return ws.transaction((ws) => {
     switch (change.do) {
       case 'series':
-        return beginSeries(asker, tx, project, change, today);
+        return beginSeries(ws, project, change);
       case 'meeting':
-        return planMeeting(asker, tx, project, change, today);
+        return planMeeting(ws, project, change);
       case 'remove series':
-        return removeSeries(tx, project, change.series);
+        return removeSeries(ws.db, project, change.series);
       default:
-        return removeMeeting(tx, project, change.meeting);
+        return removeMeeting(ws.db, project, change.meeting);
     }
   });
 }
@@ -61,34 +61,34 @@ export async function plan(asker: Asker, db: Db, project: string, change: Planni
 type SeriesPlan = Extract<Planning, { do: 'series' }>;
 type MeetingPlan = Extract<Planning, { do: 'meeting' }>;
 
-async function beginSeries(asker: Asker, tx: Db, project: string, { title, when, minutes, place, people }: SeriesPlan, today: string): Promise<PlannedNow> {
+async function beginSeries(ws: Workspace, project: string, { title, when, minutes, place, people }: SeriesPlan): Promise<PlannedNow> {
   const rhythm = readRhythm(when);
   if (!rhythm) throw new Refusal('bad-input', `“${when}” does not say when the series meets.`, 'Type a day and a time: every second Tuesday at 10:00.');
-  const same = await tx.selectFrom('series').select('title').where('project_id', '=', project).execute();
+  const same = await ws.db.selectFrom('series').select('title').where('project_id', '=', project).execute();
   if (same.some((s) => s.title.toLowerCase() === title.toLowerCase())) throw new Refusal('conflict', `There is a series “${title}” already.`, 'Choose another title.');
-  const everybody = await attendees(asker, tx, project, people);
-  const id = await idFrom(title, 'series', async (wanted) => (await tx.selectFrom('series').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
-  await tx
+  const everybody = await attendees(ws, project, people);
+  const id = await idFrom(title, 'series', async (wanted) => (await ws.db.selectFrom('series').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
+  await ws.db
     .insertInto('series')
     .values({ id, project_id: project, title, short: title.slice(0, 24).trim(), weekday: rhythm.weekday, every_weeks: rhythm.everyWeeks, time: rhythm.time, minutes, place })
     .execute();
-  await tx
+  await ws.db
     .insertInto('series_people')
     .values(everybody.map((person_id) => ({ series_id: id, person_id })))
     .execute();
-  const days = firstDays(rhythm, today, AT_FIRST);
-  for (const [i, date] of days.entries()) await insertMeeting(tx, { project_id: project, series_id: id, title, date, time: rhythm.time, minutes, number: i + 1, place });
+  const days = firstDays(rhythm, ws.today, AT_FIRST);
+  for (const [i, date] of days.entries()) await insertMeeting(ws.db, { project_id: project, series_id: id, title, date, time: rhythm.time, minutes, number: i + 1, place });
   return { series: id, meeting: null, days };
 }
 
-async function planMeeting(asker: Asker, tx: Db, project: string, { title, when, minutes, place, people }: MeetingPlan, today: string): Promise<PlannedNow> {
-  const read = readWhen(when, today);
+async function planMeeting(ws: Workspace, project: string, { title, when, minutes, place, people }: MeetingPlan): Promise<PlannedNow> {
+  const read = readWhen(when, ws.today);
   if (!read) throw new Refusal('bad-input', `“${when}” names no day.`, 'Type a day and a time: next Tuesday at 14:00.');
   const { date, time } = read;
-  if (date < today) throw new Refusal('bad-input', `${date} is past.`, 'Bring in the record of a meeting that was held.');
-  const everybody = await attendees(asker, tx, project, people);
-  const meeting = await insertMeeting(tx, { project_id: project, series_id: null, title, date, time, minutes, number: null, place });
-  await tx
+  if (date < ws.today) throw new Refusal('bad-input', `${date} is past.`, 'Bring in the record of a meeting that was held.');
+  const everybody = await attendees(ws, project, people);
+  const meeting = await insertMeeting(ws.db, { project_id: project, series_id: null, title, date, time, minutes, number: null, place });
+  await ws.db
     .insertInto('attendance')
     .values(everybody.map((person_id) => ({ meeting_id: meeting, person_id, present: 1 })))
     .execute();
@@ -96,10 +96,10 @@ async function planMeeting(asker: Asker, tx: Db, project: string, { title, when,
 }
 
 /** Whoever plans is there; others by id, or by name where they are new. */
-async function attendees(asker: Asker, tx: Db, project: string, people: readonly string[]): Promise<string[]> {
-  const named = await resolveOwners(asker, tx, project, people);
-  await mustBeOfProject(tx, project, named);
-  return [...new Set([asker.person, ...named])];
+async function attendees(ws: Workspace, project: string, people: readonly string[]): Promise<string[]> {
+  const named = await resolveOwners(ws, project, people);
+  await mustBeOfProject(ws.db, project, named);
+  return [...new Set([ws.asker.person, ...named])];
 }
 
 type NewMeeting = { project_id: string; series_id: string | null; title: string; date: string; time: string | null; minutes: number; number: number | null; place: string };

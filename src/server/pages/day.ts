@@ -8,8 +8,8 @@ import { repliesOf } from '../letters/replies.ts';
 import { briefingFor } from '../meetings/briefings.ts';
 import { invitedTo, type MeetingRow, meetingRows, waitingMeetings } from '../meetings/meetings.ts';
 import { peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { timeNow } from '../store/clock.ts';
-import type { PageSession } from './page.ts';
 
 export interface DayMeeting {
   meeting: MeetingRow;
@@ -22,43 +22,43 @@ export interface DayMeeting {
 }
 
 /** Today: meetings around now, what is late, due and loose, and which records wait to be sifted. */
-export async function dayPage({ db, asker, project, today }: PageSession) {
+export async function dayPage(ws: Workspace) {
   const [around, all, waiting, plan, replies, first] = await Promise.all([
-    meetingRows(asker, db, { project, from: addDays(today, -2), to: addDays(today, 7) }),
-    ledgerRows(asker, db, { project, state: 'open', lives: false }),
-    waitingMeetings(asker, db, project),
-    planOf(db, project, today, 1),
-    repliesOf(asker, db, project, { limit: 40 }),
-    firstThing(asker, db, project, today),
+    meetingRows(ws, { project: ws.project, from: addDays(ws.today, -2), to: addDays(ws.today, 7) }),
+    ledgerRows(ws, { project: ws.project, state: 'open', lives: false }),
+    waitingMeetings(ws, ws.project),
+    planOf(ws.db, ws.project, ws.today, 1),
+    repliesOf(ws, ws.project, { limit: 40 }),
+    firstThing(ws, ws.project),
   ]);
   // what is put off is out of sight until its day
-  const rows = all.filter((r) => countsAsOpen(r, today));
-  const upcoming = around.filter((m) => m.date >= today).slice(0, 5);
-  const view = (m: MeetingRow): DayMeeting => ({ meeting: m, brief: null, lacks: lacking(m, today), bring: m.date >= today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
+  const rows = all.filter((r) => countsAsOpen(r, ws.today));
+  const upcoming = around.filter((m) => m.date >= ws.today).slice(0, 5);
+  const view = (m: MeetingRow): DayMeeting => ({ meeting: m, brief: null, lacks: lacking(m, ws.today), bring: m.date >= ws.today && m.records === 0 ? rows.filter((r) => r.series === m.series && m.series !== null) : [] });
   const meetings = upcoming.map(view);
   for (const m of meetings.filter((x) => x.meeting.records === 0).slice(0, 2)) {
-    const them = (await invitedTo(db, m.meeting.id)).map((p) => p.id);
-    const before = m.meeting.series === null ? null : ((await meetingRows(asker, db, { project, series: m.meeting.series, to: addDays(m.meeting.date, -1) })).filter((x) => x.records > 0).at(-1)?.date ?? null);
-    if (them.length) m.brief = await briefingFor(asker, db, project, them, before, today);
+    const them = (await invitedTo(ws.db, m.meeting.id)).map((p) => p.id);
+    const before = m.meeting.series === null ? null : ((await meetingRows(ws, { project: ws.project, series: m.meeting.series, to: addDays(m.meeting.date, -1) })).filter((x) => x.records > 0).at(-1)?.date ?? null);
+    if (them.length) m.brief = await briefingFor(ws, ws.project, them, before);
   }
-  const dueToday = rows.filter((r) => r.due === today);
+  const dueToday = rows.filter((r) => r.due === ws.today);
   return {
-    today,
+    today: ws.today,
     now: timeNow(),
-    week: isoWeek(today).week,
-    earlier: around.filter((m) => m.date < today).map(view),
+    week: isoWeek(ws.today).week,
+    earlier: around.filter((m) => m.date < ws.today).map(view),
     meetings,
-    waiting: waiting.filter((w) => w.date < addDays(today, -2)),
-    late: rows.filter((r) => isLate(r, today)),
+    waiting: waiting.filter((w) => w.date < addDays(ws.today, -2)),
+    late: rows.filter((r) => isLate(r, ws.today)),
     due: dueToday,
-    soon: rows.filter((r) => r.due !== null && r.due > today && r.due <= addDays(today, 3)),
+    soon: rows.filter((r) => r.due !== null && r.due > ws.today && r.due <= addDays(ws.today, 3)),
     loose: rows.filter(isLoose),
     unsifted: waiting.length,
-    letters: plan.letters.filter((l) => l.day <= today && !l.held).length,
+    letters: plan.letters.filter((l) => l.day <= ws.today && !l.held).length,
     replies: replies.filter((r) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched'),
-    names: Object.fromEntries((await peopleOf(asker, db, project)).map((p) => [p.id, p.name])),
+    names: Object.fromEntries((await peopleOf(ws, ws.project)).map((p) => [p.id, p.name])),
     firstThing: first,
-    back: rows.filter((r) => r.putOff === today),
+    back: rows.filter((r) => r.putOff === ws.today),
   };
 }
 

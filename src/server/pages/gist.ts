@@ -2,11 +2,11 @@ import { seenIn } from '../../core/sift/twins.ts';
 import { openBefore } from '../ledger/commitments.ts';
 import { type MeetingRow, meetingRow } from '../meetings/meetings.ts';
 import { peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { findsOf } from '../sift/finds.ts';
 import { spokenRecord } from '../store/segments.ts';
 import type { GistRead, Said } from '../work/gist.ts';
 import { work } from '../work/pool.ts';
-import type { PageSession } from './page.ts';
 
 export interface GistAsked {
   record: number | null;
@@ -28,16 +28,16 @@ export interface GistShown {
 }
 
 /** What one record of a meeting tells besides its finds. */
-export async function gistPage({ db, asker, today }: PageSession, id: number, asked: GistAsked): Promise<{ meeting: MeetingRow; open: number; records: { id: number; name: string }[]; shown: GistShown | null }> {
-  const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = await openBefore(asker, db, meeting.project, meeting.date, today);
-  const kept = await db.selectFrom('records').select(['id', 'file_name']).where('meeting_id', '=', meeting.id).where('replaced_by', 'is', null).orderBy('id').execute();
+export async function gistPage(ws: Workspace, id: number, asked: GistAsked): Promise<{ meeting: MeetingRow; open: number; records: { id: number; name: string }[]; shown: GistShown | null }> {
+  const meeting = await meetingRow(ws, Number.isInteger(id) ? id : -1);
+  const open = await openBefore(ws, meeting.project, meeting.date);
+  const kept = await ws.db.selectFrom('records').select(['id', 'file_name']).where('meeting_id', '=', meeting.id).where('replaced_by', 'is', null).orderBy('id').execute();
   const records = kept.map((r, i) => ({ id: r.id, name: r.file_name ?? `pasted text ${i + 1}` }));
   const row = kept.find((r) => r.id === asked.record) ?? kept[0];
   if (!row) return { meeting, open, records, shown: null };
-  const people = await peopleOf(asker, db, meeting.project);
-  const whole = await spokenRecord(db, row.id, people);
-  const found = (await findsOf(asker, db, meeting.id))
+  const people = await peopleOf(ws, meeting.project);
+  const whole = await spokenRecord(ws.db, row.id, people);
+  const found = (await findsOf(ws, meeting.id))
     .map((f) => seenIn(f, row.id))
     .filter((f) => f.record === row.id && f.verdict !== 'passed')
     .flatMap((f) => f.evidence.filter((e) => e.role === 'states').map((e) => ({ segment: e.segment, kind: f.kind, confidence: f.verdict === 'taken' ? 1 : f.confidence })));

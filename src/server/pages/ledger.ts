@@ -2,11 +2,9 @@ import { startOfWeek } from '../../core/dates/calendar.ts';
 import { calendarPath } from '../ledger/calendar.ts';
 import { type LedgerCounts, type LedgerRow, ledgerCounts, ledgerRows } from '../ledger/commitments.ts';
 import { type SavedView, viewsOf } from '../ledger/views.ts';
-import type { Asker } from '../people/asker.ts';
 import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import { projectsOf } from '../people/projects.ts';
-import type { Db } from '../store/database.ts';
-import type { PageSession } from './page.ts';
+import type { Workspace } from '../people/workspace.ts';
 
 export interface LedgerProps {
   rows: LedgerRow[];
@@ -32,38 +30,38 @@ export interface LedgerProps {
 const FIRST = 200;
 
 /** Everything the Ledger shows first, with the filter of the address and exact counts. */
-export async function ledgerPage({ db, asker, project, today }: PageSession, q: URLSearchParams) {
-  const mine = await projectsOf(asker, db);
-  const every = mine.filter((p) => q.get('projects') === 'all' || p.id === project);
+export async function ledgerPage(ws: Workspace, q: URLSearchParams) {
+  const mine = await projectsOf(ws);
+  const every = mine.filter((p) => q.get('projects') === 'all' || p.id === ws.project);
   const [several, rows, people, series, views] = await Promise.all([
-    Promise.all(every.map((p) => ledgerCounts(asker, db, p.id, today, startOfWeek(today)))),
-    ledgerRows(asker, db, { ...(every.length > 1 ? {} : { project }), state: 'open', limit: FIRST }),
-    peopleOf(asker, db, project),
-    db.selectFrom('series').select(['id', 'short']).where('project_id', '=', project).orderBy('short').execute(),
-    viewsOf(asker, db, project),
+    Promise.all(every.map((p) => ledgerCounts(ws, p.id, startOfWeek(ws.today)))),
+    ledgerRows(ws, { ...(every.length > 1 ? {} : { project: ws.project }), state: 'open', limit: FIRST }),
+    peopleOf(ws, ws.project),
+    ws.db.selectFrom('series').select(['id', 'short']).where('project_id', '=', ws.project).orderBy('short').execute(),
+    viewsOf(ws, ws.project),
   ]);
   const counts = several.reduce(together);
   const view: LedgerProps = {
     projects: Object.fromEntries(every.map((p) => [p.id, p.name])),
-    others: mine.filter((p) => p.id !== project).map(({ id, name }) => ({ id, name })),
+    others: mine.filter((p) => p.id !== ws.project).map(({ id, name }) => ({ id, name })),
     rows,
     all: counts.all,
     series,
-    today,
-    me: asker.person,
+    today: ws.today,
+    me: ws.asker.person,
     views,
-    people: choicesOf(people, asker),
+    people: choicesOf(people, ws.asker),
     start: { owner: q.get('owner') ?? '', state: q.get('state') ?? 'open', series: q.get('series') ?? '', due: q.get('due') ?? '', text: (q.get('text') ?? '').slice(0, 200) },
     by: q.get('by'),
     columns: q.get('columns'),
   };
-  return { view, calendar: await calendarPath(db, asker), ...counts };
+  return { view, calendar: await calendarPath(ws), ...counts };
 }
 
 /** The figures in the title of the Ledger: of one project, or of all that the asker sees. */
-export async function ledgerFigures(asker: Asker, db: Db, project: string, today: string, everywhere: boolean): Promise<LedgerCounts> {
-  const ids = everywhere ? (await projectsOf(asker, db)).map((p) => p.id) : [project];
-  return (await Promise.all(ids.map((id) => ledgerCounts(asker, db, id, today, startOfWeek(today))))).reduce(together);
+export async function ledgerFigures(ws: Workspace, project: string, everywhere: boolean): Promise<LedgerCounts> {
+  const ids = everywhere ? (await projectsOf(ws)).map((p) => p.id) : [project];
+  return (await Promise.all(ids.map((id) => ledgerCounts(ws, id, startOfWeek(ws.today))))).reduce(together);
 }
 
 /** The counts of two projects as one. */

@@ -4,8 +4,8 @@ import { attendeesOf, type MeetingRow, meetingRow } from '../meetings/meetings.t
 import { type MinutesState, minutesOf, type Version } from '../meetings/minutes/minutes.ts';
 import type { Choice } from '../people/people.ts';
 import { choicesOf, peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
-import type { PageSession } from './page.ts';
 
 /** Who will read the minutes, and what of them they could not have known. */
 export interface Audience {
@@ -24,19 +24,19 @@ export interface MinutesPageProps {
   audience: Audience;
 }
 
-export async function minutesPage(s: PageSession, id: number, wanted: number | null): Promise<{ meeting: MeetingRow; open: number; view: MinutesPageProps; version: Version | null }> {
-  const { db, asker, today } = s;
-  const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const open = await openBefore(asker, db, meeting.project, meeting.date, today);
-  const state = await minutesOf(asker, db, meeting.id);
+export async function minutesPage(s: Workspace, id: number, wanted: number | null): Promise<{ meeting: MeetingRow; open: number; view: MinutesPageProps; version: Version | null }> {
+  const ws = s;
+  const meeting = await meetingRow(ws, Number.isInteger(id) ? id : -1);
+  const open = await openBefore(ws, meeting.project, meeting.date);
+  const state = await minutesOf(ws, meeting.id);
   const version = wanted === null ? null : state.versions.find((v) => v.version === wanted);
   if (version === undefined) throw new Refusal('not-found', `There is no version ${wanted} of these minutes.`);
-  return { meeting, open, version, view: { meeting: meeting.id, state, people: choicesOf(await peopleOf(asker, db, meeting.project), asker), today, audience: await audienceOf(s, meeting, state.data) } };
+  return { meeting, open, version, view: { meeting: meeting.id, state, people: choicesOf(await peopleOf(ws, meeting.project), ws.asker), today: ws.today, audience: await audienceOf(s, meeting, state.data) } };
 }
 
-async function audienceOf({ db, asker }: PageSession, meeting: MeetingRow, data: MinutesData): Promise<Audience> {
-  const attendees = (await attendeesOf(asker, db, meeting.id)).filter((a) => a.mail && a.id !== asker.person);
-  const seeing = new Set((await db.selectFrom('memberships').select('person_id').where('project_id', '=', meeting.project).where('sees', '=', 1).execute()).map((r) => r.person_id));
+async function audienceOf(ws: Workspace, meeting: MeetingRow, data: MinutesData): Promise<Audience> {
+  const attendees = (await attendeesOf(ws, meeting.id)).filter((a) => a.mail && a.id !== ws.asker.person);
+  const seeing = new Set((await ws.db.selectFrom('memberships').select('person_id').where('project_id', '=', meeting.project).where('sees', '=', 1).execute()).map((r) => r.person_id));
   const outside = attendees.filter((a) => !seeing.has(a.id));
   const blind = outside.length > 0 || attendees.some((a) => !a.present);
   const count = (n: number, one: string, many: string) => (n ? [`${n} ${n === 1 ? one : many}`] : []);

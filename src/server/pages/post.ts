@@ -9,10 +9,10 @@ import { calendarOf } from '../letters/rules.ts';
 import { straysOf } from '../letters/strays.ts';
 import { meetingRows } from '../meetings/meetings.ts';
 import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { nextSitting } from '../records/bringing-in.ts';
 import type { Db } from '../store/database.ts';
 import { mailboxAddress } from './follow-up.ts';
-import type { PageSession } from './page.ts';
 
 /** A letter that is to come, as the page shows it. */
 export interface ToCome {
@@ -59,27 +59,27 @@ export interface PostProps {
 const ALL = 'all';
 
 /** The letter plan of a fortnight, what waits for a look, what came back, what went out. */
-export async function postPage({ db, asker, project, today }: PageSession): Promise<PostProps> {
-  const plan = await planOf(db, project, today, daysAhead(today));
-  const [letters, meetings, replies, people, silence] = await Promise.all([lettersOf(asker, db, project, 120), meetingRows(asker, db, { project }), repliesOf(asker, db, project, { limit: 60 }), peopleOf(asker, db, project), correspondenceOf(db, project, today)]);
+export async function postPage(ws: Workspace): Promise<PostProps> {
+  const plan = await planOf(ws.db, ws.project, ws.today, daysAhead(ws.today));
+  const [letters, meetings, replies, people, silence] = await Promise.all([lettersOf(ws, ws.project, 120), meetingRows(ws, { project: ws.project }), repliesOf(ws, ws.project, { limit: 60 }), peopleOf(ws, ws.project), correspondenceOf(ws.db, ws.project, ws.today)]);
   const names = new Map(people.map((p) => [p.id, p.name]));
   const toCome = plan.letters.map((l) => comes(l, plan, names));
   const sent = letters.filter((l) => l.state === 'sent' || l.state === 'part sent');
-  const days = fortnight(today);
+  const days = fortnight(ws.today);
   return {
-    today,
-    days: days.map((day) => ({ day, works: calendarOf('', today)(day) })),
-    rows: strip(days, today, toCome, letters, replies, names),
+    today: ws.today,
+    days: days.map((day) => ({ day, works: calendarOf('', ws.today)(day) })),
+    rows: strip(days, ws.today, toCome, letters, replies, names),
     toCome,
     drafts: letters.filter((l) => l.state === 'draft' || l.state === 'queued' || l.state === 'part sent'),
     unwritten: meetings.filter((m) => m.records > 0 && m.findsLeft === 0 && m.letter === 'none').map((m) => ({ meeting: m.id, date: m.date, title: `${m.title}${m.number ? ` no. ${m.number}` : ''}` })),
     sent: sent.slice(0, 40),
     replies,
-    strays: await straysOf(asker, db, project),
-    open: (await ledgerRows(asker, db, { project, lives: false, limit: 2000 })).map((r) => ({ ref: r.ref, text: r.text })),
+    strays: await straysOf(ws, ws.project),
+    open: (await ledgerRows(ws, { project: ws.project, lives: false, limit: 2000 })).map((r) => ({ ref: r.ref, text: r.text })),
     silent: silence.filter((s) => s.silentFor !== null && (s.silentFor >= 3 || s.bounced)).map((s) => ({ person: s.person, name: names.get(s.person) ?? s.person, silentFor: s.silentFor!, unanswered: s.unanswered, never: s.neverAnswered, lastWritten: s.lastWritten, bounced: s.bounced })),
-    people: choicesOf(people, asker),
-    next: await firstSitting(db, project, today),
+    people: choicesOf(people, ws.asker),
+    next: await firstSitting(ws.db, ws.project, ws.today),
     mailboxes: mailboxAddress(),
     hours: { usual: plan.rules.hour, digest: plan.rules.digest.hour },
     quiet: plan.rules.quiet !== null,

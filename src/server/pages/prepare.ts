@@ -2,7 +2,7 @@ import type { BriefingPart } from '../../core/meetings/briefing-text.ts';
 import { openBefore } from '../ledger/commitments.ts';
 import { briefingOfMeeting } from '../meetings/briefings.ts';
 import type { MeetingRow } from '../meetings/meetings.ts';
-import type { PageSession } from './page.ts';
+import type { Workspace } from '../people/workspace.ts';
 
 export interface Prepared {
   meeting: MeetingRow;
@@ -17,8 +17,8 @@ export interface Prepared {
 }
 
 /** What one has to know before a meeting, with the same as text. */
-export async function preparePage({ db, asker, today }: Pick<PageSession, 'db' | 'asker' | 'today'>, id: number): Promise<Prepared> {
-  const { invited, ...brief } = await briefingOfMeeting(asker, db, id, today);
+export async function preparePage(ws: Workspace, id: number): Promise<Prepared> {
+  const { invited, ...brief } = await briefingOfMeeting(ws, id);
   const { meeting } = brief;
-  return { ...brief, open: await openBefore(asker, db, meeting.project, meeting.date, today), invited: invited.filter((p) => p.id !== asker.person).map((p) => p.name), today, mail: asker.mail };
+  return { ...brief, open: await openBefore(ws, meeting.project, meeting.date), invited: invited.filter((p) => p.id !== ws.asker.person).map((p) => p.name), today: ws.today, mail: ws.asker.mail };
 }

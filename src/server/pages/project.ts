@@ -7,7 +7,7 @@ import { type RegisterRow, registerOf } from '../ledger/registers.ts';
 import { planOf } from '../letters/plan.ts';
 import { type SeriesRow, seriesRows } from '../meetings/meetings.ts';
 import { projectsOf } from '../people/projects.ts';
-import type { PageSession } from './page.ts';
+import type { Workspace } from '../people/workspace.ts';
 
 export interface ProjectView {
   id: string;
@@ -41,27 +41,27 @@ const AGES: [string, number][] = [
 ];
 
 /** A project: what needs attention and why, what is open by age and owner, what changed, what was decided. */
-export async function projectPage({ db, asker, project, today }: PageSession): Promise<ProjectProps> {
-  const all = await projectsOf(asker, db);
+export async function projectPage(ws: Workspace): Promise<ProjectProps> {
+  const all = await projectsOf(ws);
   const views: ProjectView[] = [];
   let rows: LedgerRow[] = [];
   for (const p of all) {
-    const own = (await ledgerRows(asker, db, { project: p.id, state: 'open', lives: false })).filter((r) => countsAsOpen(r, today));
-    if (p.id === project) rows = own;
-    views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), today), ...figuresOf(own, today) });
+    const own = (await ledgerRows(ws, { project: p.id, state: 'open', lives: false })).filter((r) => countsAsOpen(r, ws.today));
+    if (p.id === ws.project) rows = own;
+    views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), ws.today), ...figuresOf(own, ws.today) });
   }
   const [series, decisions, plan, events] = await Promise.all([
-    seriesRows(asker, db, project, today),
-    registerOf(asker, db, project, 'decision'),
-    planOf(db, project, today),
-    db
+    seriesRows(ws, ws.project),
+    registerOf(ws, ws.project, 'decision'),
+    planOf(ws.db, ws.project, ws.today),
+    ws.db
       .selectFrom('events as e')
       .innerJoin('commitments as c', 'c.id', 'e.commitment_id')
       .innerJoin('people as p', 'p.id', 'e.by_person')
       .select(['c.number', 'c.text', 'e.kind', 'e.on_day', 'p.name'])
-      .where('c.project_id', '=', project)
+      .where('c.project_id', '=', ws.project)
       .where('c.state', '!=', 'withdrawn')
-      .where('e.on_day', '>', addDays(today, -7))
+      .where('e.on_day', '>', addDays(ws.today, -7))
       // what was taken back did not happen
       .where(sql<boolean>`NOT EXISTS (SELECT 1 FROM events u WHERE u.commitment_id = e.commitment_id AND u.kind = 'undone' AND json_extract(u.data, '$.undoes') = e.id)`)
       .where('e.kind', 'in', ['made', 'moved', 'handed over', 'blocked', 'done', 'dropped', 'reopened'])
@@ -70,33 +70,33 @@ export async function projectPage({ db, asker, project, today }: PageSession): P
       .limit(40)
       .execute(),
   ]);
-  const age = (r: LedgerRow) => Math.round((Date.parse(today) - Date.parse(r.madeOn)) / 86_400_000);
+  const age = (r: LedgerRow) => Math.round((Date.parse(ws.today) - Date.parse(r.madeOn)) / 86_400_000);
   const owners = new Map<string, ProjectProps['owners'][number]>();
   for (const r of rows) {
     for (const o of r.owner.length ? r.owner : [{ id: 'nobody', name: 'Nobody yet' }]) {
       const x = owners.get(o.id) ?? { id: o.id, name: o.name, open: 0, late: 0, loose: 0 };
       x.open++;
-      if (isLate(r, today)) x.late++;
-      if (countsAsLoose(r, today)) x.loose++;
+      if (isLate(r, ws.today)) x.late++;
+      if (countsAsLoose(r, ws.today)) x.loose++;
       owners.set(o.id, x);
     }
   }
   let below = -1;
-  const points = (r: LedgerRow) => heatOf([heatInput(r)], today).points;
+  const points = (r: LedgerRow) => heatOf([heatInput(r)], ws.today).points;
   return {
-    today,
-    current: views.find((v) => v.id === project)!,
-    others: views.filter((v) => v.id !== project).sort((a, b) => b.heat.points - a.heat.points),
+    today: ws.today,
+    current: views.find((v) => v.id === ws.project)!,
+    others: views.filter((v) => v.id !== ws.project).sort((a, b) => b.heat.points - a.heat.points),
     series,
     ages: AGES.map(([weeks, to]) => {
       const own = rows.filter((r) => age(r) > below && age(r) <= to);
       below = to;
-      return { weeks, count: own.length, late: own.filter((r) => isLate(r, today)).length };
+      return { weeks, count: own.length, late: own.filter((r) => isLate(r, ws.today)).length };
     }),
     owners: [...owners.values()].sort((a, b) => b.late - a.late || b.open - a.open),
     decisions: decisions.slice(0, 6),
     changed: events.map((e) => ({ ref: `C-${e.number}`, text: e.text, kind: e.kind, on: e.on_day, who: e.name })),
-    letters: { today: plan.letters.filter((l) => l.day === today && !l.held).length, fortnight: plan.letters.length },
+    letters: { today: plan.letters.filter((l) => l.day === ws.today && !l.held).length, fortnight: plan.letters.length },
     hottest: rows.toSorted((a, b) => points(b) - points(a)).slice(0, 6),
   };
 }

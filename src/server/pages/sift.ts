@@ -3,18 +3,17 @@ import type { Segment } from '../../core/record/model.ts';
 import { seenIn } from '../../core/sift/twins.ts';
 import { ledgerRows } from '../ledger/commitments.ts';
 import { type MeetingRow, meetingRow } from '../meetings/meetings.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import type { Choice } from '../people/people.ts';
 import { choicesOf, peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { mediaOf } from '../records/media.ts';
 import { type Keeping, keepingOf } from '../records/retention.ts';
 import { type Voice, voicesOf } from '../records/speakers.ts';
 import type { KeptFind } from '../sift/finds.ts';
 import { findsOf, siftWhatWaits } from '../sift/finds.ts';
 import { CODECS, type Media } from '../store/codecs.ts';
-import type { Db } from '../store/database.ts';
 import { recordWords, spokenRecord } from '../store/segments.ts';
-import type { PageSession } from './page.ts';
 
 export interface OpenRow {
   id: number;
@@ -62,13 +61,13 @@ export interface RecordChoice {
  * Everything the Sift screen shows of one meeting: one record with the finds that rest on it.
  * @param wanted id of the record to show; without it the first one with finds left, or the first
  */
-export async function siftPage({ db, asker, today }: PageSession, id: number, wanted: number | null = null): Promise<{ meeting: MeetingRow; open: unknown[]; records: RecordChoice[]; view: SiftProps | null }> {
-  const meeting = await meetingRow(asker, db, Number.isInteger(id) ? id : -1);
-  const rows = [...(await ledgerRows(asker, db, { project: meeting.project, state: 'open' })), ...(await ledgerRows(asker, db, { project: meeting.project, state: 'ended', endedFrom: meeting.date }))];
+export async function siftPage(ws: Workspace, id: number, wanted: number | null = null): Promise<{ meeting: MeetingRow; open: unknown[]; records: RecordChoice[]; view: SiftProps | null }> {
+  const meeting = await meetingRow(ws, Number.isInteger(id) ? id : -1);
+  const rows = [...(await ledgerRows(ws, { project: meeting.project, state: 'open' })), ...(await ledgerRows(ws, { project: meeting.project, state: 'ended', endedFrom: meeting.date }))];
   const open = rows.filter((r) => r.meeting !== meeting.id && r.madeOn <= meeting.date && (r.endedOn === null || r.endedOn >= meeting.date));
-  const kept = await db.selectFrom('records').select(['id', 'format', 'file_name', 'replaced_by', 'voices']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
-  for (const r of kept) if (r.replaced_by === null) await siftWhatWaits(asker, db, meeting.id, r.id);
-  const all = await findsOf(asker, db, meeting.id);
+  const kept = await ws.db.selectFrom('records').select(['id', 'format', 'file_name', 'replaced_by', 'voices']).where('meeting_id', '=', meeting.id).orderBy('id').execute();
+  for (const r of kept) if (r.replaced_by === null) await siftWhatWaits(ws, meeting.id, r.id);
+  const all = await findsOf(ws, meeting.id);
   const ofRecord = (record: number) => all.map((f) => seenIn(f, record)).filter((f) => f.record === record);
   const left = (record: number) => ofRecord(record).filter((f) => f.verdict === 'open').length;
   const standing = kept.filter((r) => r.replaced_by === null || left(r.id) > 0);
@@ -77,15 +76,15 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
   if (!row) return { meeting, open, records, view: null };
   const finds = ofRecord(row.id);
   const [record, people, m, last, statements] = await Promise.all([
-    recordWords(db, row.id),
-    peopleOf(asker, db, meeting.project),
-    db.selectFrom('meetings').select('next').where('id', '=', meeting.id).executeTakeFirstOrThrow(),
-    db
+    recordWords(ws.db, row.id),
+    peopleOf(ws, meeting.project),
+    ws.db.selectFrom('meetings').select('next').where('id', '=', meeting.id).executeTakeFirstOrThrow(),
+    ws.db
       .selectFrom('commitments')
       .select(({ fn }) => fn.max('number').as('n'))
       .where('project_id', '=', meeting.project)
       .executeTakeFirstOrThrow(),
-    db
+    ws.db
       .selectFrom('statements')
       .select(({ fn }) => ['kind', fn.max('number').as('n')])
       .where('project_id', '=', meeting.project)
@@ -99,13 +98,13 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
     records,
     view: {
       meeting: { id: meeting.id, date: meeting.date, next: m.next },
-      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...(record.segments.length > WITH_THE_PAGE ? { segments: null, under: {} } : await recordShown(asker, db, row.id)), voices: voicesOf(record, CODECS.voices.read(row.voices)), media: await mediaOf(asker, db, row.id) },
+      record: { id: row.id, captions: row.format === 'vtt' || row.format === 'srt', ...(record.segments.length > WITH_THE_PAGE ? { segments: null, under: {} } : await recordShown(ws, row.id)), voices: voicesOf(record, CODECS.voices.read(row.voices)), media: await mediaOf(ws, row.id) },
       finds,
-      people: choicesOf(people, asker),
+      people: choicesOf(people, ws.asker),
       open: open.map((r) => ({ id: r.id, ref: r.ref, text: r.text, owner: r.owner, due: r.due, state: r.state, madeOn: r.madeOn, life: r.life })),
       next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
-      today,
-      keeping: await keepingOf(asker, db, row.id),
+      today: ws.today,
+      keeping: await keepingOf(ws, row.id),
     },
   };
 }
@@ -114,16 +113,16 @@ export async function siftPage({ db, asker, today }: PageSession, id: number, wa
 const WITH_THE_PAGE = 6_000;
 
 /** The words of one record, with the names of the people who speak. */
-export async function recordShown(asker: Asker, db: Db, id: number): Promise<{ segments: Segment[]; under: Record<number, string> }> {
-  const row = await db
+export async function recordShown(ws: Workspace, id: number): Promise<{ segments: Segment[]; under: Record<number, string> }> {
+  const row = await ws.db
     .selectFrom('records as r')
     .innerJoin('meetings as m', 'm.id', 'r.meeting_id')
     .select('m.project_id as project')
     .where('r.id', '=', Number.isInteger(id) ? id : -1)
     .executeTakeFirst();
-  mustSee(asker, row?.project, 'record');
-  const people = await peopleOf(asker, db, row!.project);
-  return shownVoices((await recordWords(db, id)).segments, (await spokenRecord(db, id, people)).segments);
+  mustSee(ws, row?.project, 'record');
+  const people = await peopleOf(ws, row!.project);
+  return shownVoices((await recordWords(ws.db, id)).segments, (await spokenRecord(ws.db, id, people)).segments);
 }
 
 /** Segments with the names of the people who speak, but where the record's own name is part of that already. */

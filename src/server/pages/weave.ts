@@ -5,9 +5,9 @@ import { ENDED, type Ending } from '../../core/ledger/state.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
 import { eventsByCommitment, ledgerRows } from '../ledger/commitments.ts';
 import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { recordWords } from '../store/segments.ts';
-import type { PageSession } from './page.ts';
 
 export const ORDERS: readonly WeaveOrder[] = ['owner', 'age', 'due', 'carried'];
 
@@ -55,39 +55,39 @@ export interface WeaveProps {
 }
 
 /** The threads of a series, of a person, or of the whole project. */
-export async function weavePage({ db, asker, project, today }: PageSession, asked: WeaveAsked): Promise<{ title: string; fig: [string, string]; sub: string; view: WeaveProps }> {
+export async function weavePage(ws: Workspace, asked: WeaveAsked): Promise<{ title: string; fig: [string, string]; sub: string; view: WeaveProps }> {
   const [rows, people, all, series] = await Promise.all([
-    ledgerRows(asker, db, { project, state: asked.closed ? 'all' : 'open', lives: false, ...(asked.series ? { series: asked.series } : {}) }),
-    peopleOf(asker, db, project),
-    db.selectFrom('meetings').select(['id', 'date', 'number', 'series_id', 'sifted_at', 'title']).where('project_id', '=', project).orderBy('date').orderBy('id').execute(),
-    db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute(),
+    ledgerRows(ws, { project: ws.project, state: asked.closed ? 'all' : 'open', lives: false, ...(asked.series ? { series: asked.series } : {}) }),
+    peopleOf(ws, ws.project),
+    ws.db.selectFrom('meetings').select(['id', 'date', 'number', 'series_id', 'sifted_at', 'title']).where('project_id', '=', ws.project).orderBy('date').orderBy('id').execute(),
+    ws.db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', ws.project).execute(),
   ]);
   const own = asked.series ? series.find((s) => s.id === asked.series) : null;
   const person = asked.person ? people.find((p) => p.id === asked.person) : null;
   if (own === undefined) throw new Refusal('not-found', 'There is no such series in this project.');
   if (person === undefined) throw new Refusal('not-found', 'There is no such person in this project.');
   const events = await eventsByCommitment(
-    db,
+    ws.db,
     rows.map((r) => r.id),
   );
   const held = (id: number) => (events.get(id) ?? []).some((e) => e.data.owner?.includes(person!.id));
   const woven: WovenCommitment[] = rows.filter((r) => !person || held(r.id)).map((r) => ({ id: r.id, ref: r.ref, events: events.get(r.id) ?? [], carried: r.carried }));
-  const groups = weave(woven, asked.order, today, asked.closed);
-  const meetings = own ? all.filter((m) => m.series_id === own.id) : all.filter((m) => woven.some((w) => w.events.some((e) => e.meeting === m.id)) || m.date >= today);
+  const groups = weave(woven, asked.order, ws.today, asked.closed);
+  const meetings = own ? all.filter((m) => m.series_id === own.id) : all.filter((m) => woven.some((w) => w.events.some((e) => e.meeting === m.id)) || m.date >= ws.today);
   // sittings of several series on one day share a column
   const days = meetings.filter((m, i) => meetings.findIndex((x) => x.date === m.date) === i);
-  const past = days.filter((m) => m.date <= today);
-  const next = days.filter((m) => m.date > today).slice(0, 2);
+  const past = days.filter((m) => m.date <= ws.today);
+  const next = days.filter((m) => m.date > ws.today).slice(0, 2);
   const counts = madeAndEnded(
     woven,
     past.map((m) => m.date),
   );
-  const sittings = [...past, ...next].map((m, i): WeaveSitting => ({ date: m.date, number: m.number, held: m.date <= today, made: counts[i]?.made ?? 0, ended: counts[i]?.ended ?? 0, href: `/meetings/${m.id}/sift` }));
+  const sittings = [...past, ...next].map((m, i): WeaveSitting => ({ date: m.date, number: m.number, held: m.date <= ws.today, made: counts[i]?.made ?? 0, ended: counts[i]?.ended ?? 0, href: `/meetings/${m.id}/sift` }));
   const firsts = woven.flatMap((w) => w.events.slice(0, 1).map((e) => e.on));
-  const from = [today, ...firsts, ...sittings.map((s) => s.date)].sort()[0]!;
-  const to = [addDays(today, 14), ...next.map((m) => m.date)].sort().at(-1)!;
+  const from = [ws.today, ...firsts, ...sittings.map((s) => s.date)].sort()[0]!;
+  const to = [addDays(ws.today, 14), ...next.map((m) => m.date)].sort().at(-1)!;
   const shown = groups.flatMap((g) => g.rows);
-  const putOff = new Set((await ledgerRows(asker, db, { project, lives: false })).filter((r) => isPutOff(r, today)).map((r) => r.id));
+  const putOff = new Set((await ledgerRows(ws, { project: ws.project, lives: false })).filter((r) => isPutOff(r, ws.today)).map((r) => r.id));
   // a thread that runs in two groups is one commitment
   const once = [...new Map(shown.filter((r) => r.open && !putOff.has(r.id)).map((r) => [r.id, r])).values()];
   const open = once;
@@ -104,10 +104,10 @@ export async function weavePage({ db, asker, project, today }: PageSession, aske
     view: {
       groups,
       names: Object.fromEntries(people.map((p) => [p.id, p.name])),
-      people: choicesOf(people, asker),
+      people: choicesOf(people, ws.asker),
       sittings,
-      words: await knotWords(db, woven, new Map(people.map((p) => [p.id, p.name])), new Set(shown.flatMap((r) => r.knots.map((k) => k.event)))),
-      today,
+      words: await knotWords(ws.db, woven, new Map(people.map((p) => [p.id, p.name])), new Set(shown.flatMap((r) => r.knots.map((k) => k.event)))),
+      today: ws.today,
       from,
       to,
       order: asked.order,
@@ -117,7 +117,7 @@ export async function weavePage({ db, asker, project, today }: PageSession, aske
   };
 }
 
-async function knotWords(db: PageSession['db'], woven: readonly WovenCommitment[], names: ReadonlyMap<string, string>, shown: ReadonlySet<number>): Promise<KnotWords[]> {
+async function knotWords(db: Workspace['db'], woven: readonly WovenCommitment[], names: ReadonlyMap<string, string>, shown: ReadonlySet<number>): Promise<KnotWords[]> {
   const out: KnotWords[] = [];
   for (const c of woven) {
     for (const e of c.events) {

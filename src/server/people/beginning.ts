@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { addDays } from '../../core/dates/calendar.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
-import { type Asker, mustSee } from './asker.ts';
 import { idFrom } from './ids.ts';
+import type { Workspace } from './workspace.ts';
+import { mustSee } from './workspace.ts';
 
 export const ProjectName = z.string().trim().min(2, 'needs a name').max(80, 'is at most 80 characters long');
 
@@ -25,18 +25,18 @@ export async function beginProject(tx: Db, person: string, name: string, today: 
 }
 
 /** Begins another project, or gives one another name. Two projects that somebody sees cannot have the same name. */
-export async function changeProject(asker: Asker, db: Db, change: z.infer<typeof ProjectChangeSchema>, today: string): Promise<{ project: string; before: string | null }> {
-  return inTransaction(db, async (tx) => {
+export async function changeProject(ws: Workspace, change: z.infer<typeof ProjectChangeSchema>): Promise<{ project: string; before: string | null }> {
+  return ws.transaction(async (ws) => {
     const own = change.do === 'rename' ? change.project : '';
-    if (own) mustSee(asker, own, 'project');
-    const named = await tx
+    if (own) mustSee(ws, own, 'project');
+    const named = await ws.db
       .selectFrom('projects')
       .select(['id', 'name'])
-      .where('id', 'in', [...asker.projects, ''])
+      .where('id', 'in', [...ws.asker.projects, ''])
       .execute();
     if (named.some((p) => p.id !== own && p.name.toLowerCase() === change.name.toLowerCase())) throw new Refusal('conflict', `There is a project “${change.name}” already.`, 'Choose another name.');
-    if (change.do === 'begin') return { project: await beginProject(tx, asker.person, change.name, today), before: null };
-    await tx.updateTable('projects').set({ name: change.name }).where('id', '=', own).execute();
+    if (change.do === 'begin') return { project: await beginProject(ws.db, ws.asker.person, change.name, ws.today), before: null };
+    await ws.db.updateTable('projects').set({ name: change.name }).where('id', '=', own).execute();
     return { project: own, before: named.find((p) => p.id === own)!.name };
   });
 }

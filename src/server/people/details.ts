@@ -6,10 +6,10 @@ import { ReaderWishesSchema } from '../../core/letters/rules.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
-import { inTransaction } from '../store/transactions.ts';
-import { type Asker, mustSee, visible } from './asker.ts';
 import { idFrom } from './ids.ts';
 import { addPerson, peopleOf } from './people.ts';
+import type { Workspace } from './workspace.ts';
+import { mustSee, visible } from './workspace.ts';
 
 export const PersonName = z
   .string()
@@ -37,20 +37,20 @@ export const ListSchema = z.discriminatedUnion('do', [z.object({ do: z.literal('
 export const newPersonId = (tx: Db, name: string): Promise<string> => idFrom(name, 'person', async (id) => (await tx.selectFrom('people').select('id').where('id', '=', id).executeTakeFirst()) !== undefined);
 
 /** What is kept of a person of a project. */
-export async function detailsOf(asker: Asker, db: Db, project: string, id: string): Promise<Details> {
-  mustSee(asker, project, 'project');
-  const row = await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.name', 'p.aliases', 'p.role', 'p.organisation', 'p.mail', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).where('p.id', '=', id).executeTakeFirst();
+export async function detailsOf(ws: Workspace, project: string, id: string): Promise<Details> {
+  mustSee(ws, project, 'project');
+  const row = await ws.db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.name', 'p.aliases', 'p.role', 'p.organisation', 'p.mail', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).where('p.id', '=', id).executeTakeFirst();
   if (!row) throw new Refusal('not-found', 'There is no such person in this project.');
   return { ...row, aliases: CODECS.aliases.read(row.aliases), language: z.enum(LANGUAGES).catch('en').parse(row.language) };
 }
 
 /** Changes what an entry says. Gives what it said before, so that it can be put back. */
-export async function changeDetails(asker: Asker, db: Db, project: string, id: string, to: Details): Promise<{ before: Details }> {
-  return inTransaction(db, async (tx) => {
-    const before = await detailsOf(asker, tx, project, id);
-    await mustBeNobodyElses(asker, tx, to.mail, id);
+export async function changeDetails(ws: Workspace, project: string, id: string, to: Details): Promise<{ before: Details }> {
+  return ws.transaction(async (ws) => {
+    const before = await detailsOf(ws, project, id);
+    await mustBeNobodyElses(ws, to.mail, id);
     const { aliases, ...plain } = to;
-    await tx
+    await ws.db
       .updateTable('people')
       // what came back from another address says nothing of this one
       .set({ ...plain, aliases: CODECS.aliases.write([...new Set(aliases)]), ...(to.mail === before.mail ? {} : { bounced: null }) })
@@ -60,16 +60,16 @@ export async function changeDetails(asker: Asker, db: Db, project: string, id: s
   });
 }
 
-async function mustBeNobodyElses(asker: Asker, tx: Db, mail: string | null, id: string | null): Promise<void> {
+async function mustBeNobodyElses(ws: Workspace, mail: string | null, id: string | null): Promise<void> {
   if (!mail) return;
-  const other = await tx
+  const other = await ws.db
     .selectFrom('people')
     .select(['id', 'name'])
     .where(sql<boolean>`lower(mail) = ${mail.toLowerCase()}`)
     .where('id', '!=', id ?? '')
     .executeTakeFirst();
   if (!other) return;
-  const seen = await tx.selectFrom('memberships').select('person_id').where('person_id', '=', other.id).where('project_id', 'in', visible(asker)).executeTakeFirst();
+  const seen = await ws.db.selectFrom('memberships').select('person_id').where('person_id', '=', other.id).where('project_id', 'in', visible(ws)).executeTakeFirst();
   throw new Refusal('conflict', `${mail} is the address of ${seen ? other.name : 'somebody else'}.`, seen ? 'If they are the same person, merge the two entries.' : 'Check the address.');
 }
 
@@ -79,26 +79,26 @@ export interface ListedPerson extends Listed {
 }
 
 /** Reads a pasted list of people and tells who of them is known. Nothing is kept. */
-export async function readList(asker: Asker, db: Db, project: string, text: string): Promise<{ people: ListedPerson[]; wrong: { line: number; why: string }[] }> {
-  const everybody = await peopleOf(asker, db, project);
+export async function readList(ws: Workspace, project: string, text: string): Promise<{ people: ListedPerson[]; wrong: { line: number; why: string }[] }> {
+  const everybody = await peopleOf(ws, project);
   const { people, wrong } = readPeopleList(text);
   const known = (l: Listed) => everybody.find((p) => (l.mail !== null && p.mail?.toLowerCase() === l.mail.toLowerCase()) || p.name.toLowerCase() === l.name.toLowerCase())?.name ?? null;
   return { people: people.map((l) => ({ ...l, known: known(l) })), wrong };
 }
 
 /** Adds the people of a pasted list; of those who are known only what was missing is filled in. */
-export async function addList(asker: Asker, db: Db, project: string, text: string): Promise<{ added: string[]; filled: string[] }> {
-  return inTransaction(db, async (tx) => {
-    const { people } = await readList(asker, tx, project, text);
+export async function addList(ws: Workspace, project: string, text: string): Promise<{ added: string[]; filled: string[] }> {
+  return ws.transaction(async (ws) => {
+    const { people } = await readList(ws, project, text);
     if (people.length === 0) throw new Refusal('bad-input', 'There is nobody in this list.', 'Type one person a line: Bram Osei <bram@example.org>, welder, Marrow Sound.');
     const added: string[] = [];
     const filled: string[] = [];
     for (const l of people) {
-      const id = l.known === null ? await addPerson(asker, tx, project, l.name) : (await peopleOf(asker, tx, project)).find((p) => p.name === l.known)!.id;
-      const now = await detailsOf(asker, tx, project, id);
+      const id = l.known === null ? await addPerson(ws, project, l.name) : (await peopleOf(ws, project)).find((p) => p.name === l.known)!.id;
+      const now = await detailsOf(ws, project, id);
       const to = { mail: now.mail ?? l.mail, role: now.role || l.role, organisation: now.organisation || l.organisation };
-      if (to.mail !== now.mail) await mustBeNobodyElses(asker, tx, to.mail, id);
-      await tx.updateTable('people').set(to).where('id', '=', id).execute();
+      if (to.mail !== now.mail) await mustBeNobodyElses(ws, to.mail, id);
+      await ws.db.updateTable('people').set(to).where('id', '=', id).execute();
       if (l.known === null) added.push(l.name);
       else if (to.mail !== now.mail || to.role !== now.role || to.organisation !== now.organisation) filled.push(l.known);
     }

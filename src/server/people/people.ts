@@ -2,8 +2,10 @@ import type { Person } from '../../core/language/people.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
-import { type Asker, mustSee } from './asker.ts';
+import type { Asker } from './asker.ts';
 import { idFrom } from './ids.ts';
+import type { Workspace } from './workspace.ts';
+import { mustSee } from './workspace.ts';
 
 export interface ProjectPerson extends Person {
   mail: string | null;
@@ -25,9 +27,9 @@ export interface Choice {
 export const choicesOf = (people: readonly ProjectPerson[], asker: Asker): Choice[] => people.map((p) => ({ id: p.id, name: p.name, aliases: p.aliases, me: p.id === asker.person, role: p.role, organisation: p.organisation }));
 
 /** Everybody of a project, members and people outside, by name. */
-export async function peopleOf(asker: Asker, db: Db, project: string): Promise<ProjectPerson[]> {
-  mustSee(asker, project, 'project');
-  const rows = await db.selectFrom('people').innerJoin('memberships', 'memberships.person_id', 'people.id').select(['id', 'name', 'aliases', 'role', 'mail', 'organisation']).where('project_id', '=', project).orderBy('name').execute();
+export async function peopleOf(ws: Workspace, project: string): Promise<ProjectPerson[]> {
+  mustSee(ws, project, 'project');
+  const rows = await ws.db.selectFrom('people').innerJoin('memberships', 'memberships.person_id', 'people.id').select(['id', 'name', 'aliases', 'role', 'mail', 'organisation']).where('project_id', '=', project).orderBy('name').execute();
   return rows.map((r) => ({ ...r, aliases: CODECS.aliases.read(r.aliases) }));
 }
 
@@ -41,18 +43,18 @@ export async function mustBeOfProject(db: Db, project: string, ids: readonly str
 }
 
 /** Adds somebody by name; the same name twice is one person. Gives the id. */
-export async function addPerson(asker: Asker, db: Db, project: string, name: string): Promise<string> {
-  mustSee(asker, project, 'project');
+export async function addPerson(ws: Workspace, project: string, name: string): Promise<string> {
+  mustSee(ws, project, 'project');
   const clean = name.replace(/\s+/g, ' ').trim();
   if (clean.length < 2 || clean.length > 120 || !/\p{L}/u.test(clean)) throw new Refusal('bad-input', `“${clean}” is not a name.`, 'Type first name and surname.');
-  const everybody = await peopleOf(asker, db, project);
+  const everybody = await peopleOf(ws, project);
   const called = (name: string) => name.toLowerCase() === clean.toLowerCase();
   // by their own name first; the name of an entry that was merged leads to who was kept
   const known = everybody.find((p) => called(p.name)) ?? everybody.find((p) => p.aliases.some((a) => a.includes(' ') && called(a)));
   if (known) return known.id;
   // somebody who went with what they were made for comes back as who they were
   const earlier = (
-    await db
+    await ws.db
       .selectFrom('people as p')
       .select(['p.id', 'p.name'])
       .where(({ not, exists, selectFrom }) => not(exists(selectFrom('memberships as m').select('m.person_id').whereRef('m.person_id', '=', 'p.id'))))
@@ -60,12 +62,12 @@ export async function addPerson(asker: Asker, db: Db, project: string, name: str
       .execute()
   ).find((p) => called(p.name));
   if (earlier) {
-    await db.insertInto('memberships').values({ project_id: project, person_id: earlier.id, sees: 0 }).execute();
+    await ws.db.insertInto('memberships').values({ project_id: project, person_id: earlier.id, sees: 0 }).execute();
     return earlier.id;
   }
-  const id = await idFrom(clean, 'person', async (wanted) => (await db.selectFrom('people').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
-  await db.insertInto('people').values({ id, name: clean, aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();
-  await db.insertInto('memberships').values({ project_id: project, person_id: id, sees: 0 }).execute();
+  const id = await idFrom(clean, 'person', async (wanted) => (await ws.db.selectFrom('people').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
+  await ws.db.insertInto('people').values({ id, name: clean, aliases: '[]', role: '', mail: null, organisation: '', account: 0 }).execute();
+  await ws.db.insertInto('memberships').values({ project_id: project, person_id: id, sees: 0 }).execute();
   return id;
 }
 

@@ -1,5 +1,5 @@
-import type { Db } from '../store/database.ts';
-import { type Asker, visible } from './asker.ts';
+import type { Workspace } from './workspace.ts';
+import { visible } from './workspace.ts';
 
 export interface ProjectRow {
   id: string;
@@ -8,7 +8,7 @@ export interface ProjectRow {
 }
 
 /** Projects somebody may see, by name. */
-export async function projectsOf(asker: Asker, db: Db): Promise<ProjectRow[]> {
-  const rows = await db.selectFrom('projects').selectAll().where('id', 'in', visible(asker)).orderBy('name').execute();
+export async function projectsOf(ws: Workspace): Promise<ProjectRow[]> {
+  const rows = await ws.db.selectFrom('projects').selectAll().where('id', 'in', visible(ws)).orderBy('name').execute();
   return rows.map((r) => ({ id: r.id, name: r.name, startedOn: r.started_on }));
 }

@@ -1,18 +1,22 @@
 import type { APIContext } from 'astro';
-import { type Db, database } from '../store/database.ts';
-import { type Asker, askerFor } from './asker.ts';
+import { database } from '../store/database.ts';
 import { ownerOf } from './first-run.ts';
 import { projectsOf } from './projects.ts';
+import { type Workspace, workspaceOf } from './workspace.ts';
 
-/** Who asks. Until there are several accounts it is the person this Ottik was set up for, or another that `OTTIK_PERSON` names. */
-export async function session(): Promise<{ db: Db; asker: Asker }> {
+/**
+ * Whoever a request comes from, with the project they look at: the one of the cookie, or the first one.
+ * Until there are several accounts it is the person this Ottik was set up for, or another that `OTTIK_PERSON` names.
+ */
+export async function workspace(context: Pick<APIContext, 'cookies'>): Promise<Workspace> {
   const db = await database();
-  return { db, asker: await askerFor(db, process.env.OTTIK_PERSON ?? (await ownerOf(db)) ?? '') };
+  const ws = await workspaceOf(db, process.env.OTTIK_PERSON ?? (await ownerOf(db)) ?? '');
+  return lookedAt(ws, context.cookies.get('project')?.value);
 }
 
-/** The project that is being looked at: the one of the cookie, or the first one. */
-export async function currentProject(context: Pick<APIContext, 'cookies'>, asker: Asker, db: Db): Promise<{ current: string; all: { id: string; name: string }[] }> {
-  const all = await projectsOf(asker, db);
-  const wanted = context.cookies.get('project')?.value;
-  return { current: all.find((p) => p.id === wanted)?.id ?? all[0]?.id ?? '', all };
+/** With the project that is wanted, or the first one where that is none of theirs. */
+export async function lookedAt(ws: Workspace, wanted: string | undefined): Promise<Workspace> {
+  if (wanted !== undefined && ws.asker.projects.has(wanted)) return ws.with({ project: wanted });
+  const [first] = await projectsOf(ws);
+  return ws.with({ project: first?.id ?? '' });
 }

@@ -6,8 +6,9 @@ import { IsoDateSchema } from '../../core/ledger/events.ts';
 import { guessMeeting, type MeetingGuess } from '../../core/record/guess.ts';
 import { type Doubt, RecordError, type RecordFormat } from '../../core/record/model.ts';
 import { LAYOUT_NAMES } from '../../core/record/plain.ts';
-import { type Asker, mustSee, visible } from '../people/asker.ts';
 import { addPerson, mustBeOfProject, peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee, visible } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { siftMeeting, stamp } from '../sift/finds.ts';
 import { pairTwins, partTwins } from '../sift/twins.ts';
@@ -15,7 +16,6 @@ import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { SUPERSEDED } from '../store/schema.ts';
 import { keepAtHand } from '../store/segments.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { work } from '../work/pool.ts';
 import type { RecordFile } from '../work/record-files.ts';
 import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './speakers.ts';
@@ -26,10 +26,10 @@ export const KEEP_DAYS = 60;
 export const KeepDaysSchema = z.object({ project: z.string(), days: z.number().int().min(1, 'is at least a day').max(3650, 'is at most ten years').nullable() });
 
 /** Says how long a project keeps the records that are brought in from now on; null for the usual number of days. */
-export async function setKeepDays(asker: Asker, db: Db, { project, days }: z.infer<typeof KeepDaysSchema>): Promise<{ days: number }> {
-  mustSee(asker, project, 'project');
-  await db.updateTable('projects').set({ keep_days: days }).where('id', '=', project).execute();
-  return { days: await keepDaysOf(db, project) };
+export async function setKeepDays(ws: Workspace, { project, days }: z.infer<typeof KeepDaysSchema>): Promise<{ days: number }> {
+  mustSee(ws, project, 'project');
+  await ws.db.updateTable('projects').set({ keep_days: days }).where('id', '=', project).execute();
+  return { days: await keepDaysOf(ws.db, project) };
 }
 
 export async function keepDaysOf(db: Db, project: string): Promise<number> {
@@ -73,14 +73,14 @@ async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<st
 }
 
 /** Reads a record without keeping it. */
-export async function previewRecord(asker: Asker, db: Db, project: string, bytes: Uint8Array, fileName: string | null, today: string, as: string | null = null): Promise<Preview> {
-  mustSee(asker, project, 'project');
+export async function previewRecord(ws: Workspace, project: string, bytes: Uint8Array, fileName: string | null, as: string | null = null): Promise<Preview> {
+  mustSee(ws, project, 'project');
   const { record, encoding } = await read(bytes, fileName, as);
-  await mustBeNew(db, project, bytes);
-  const roster = new Roster(await peopleOf(asker, db, project));
-  const guess = guessMeeting(record, fileName, today);
-  const { meeting, series } = await belongsTo(asker, db, project, guess);
-  const remembered = await rememberedVoices(db, series);
+  await mustBeNew(ws.db, project, bytes);
+  const roster = new Roster(await peopleOf(ws, project));
+  const guess = guessMeeting(record, fileName, ws.today);
+  const { meeting, series } = await belongsTo(ws, project, guess);
+  const remembered = await rememberedVoices(ws.db, series);
   const last = [...record.segments].reverse().find((s) => s.start !== null);
   return {
     format: record.format,
@@ -100,16 +100,16 @@ export async function previewRecord(asker: Asker, db: Db, project: string, bytes
   };
 }
 
-async function belongsTo(asker: Asker, db: Db, project: string, guess: MeetingGuess): Promise<{ meeting: number | null; series: string | null }> {
-  const series = await db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute();
+async function belongsTo(ws: Workspace, project: string, guess: MeetingGuess): Promise<{ meeting: number | null; series: string | null }> {
+  const series = await ws.db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute();
   const words = new Set((guess.title ?? '').toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []);
   const alike = (title: string) => (title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((w) => words.has(w)).length;
   if (guess.date) {
-    const meetings = await db
+    const meetings = await ws.db
       .selectFrom('meetings')
       .leftJoin('records', 'records.meeting_id', 'meetings.id')
       .select(['meetings.id', 'meetings.title', 'meetings.series_id', 'records.id as record'])
-      .where('meetings.project_id', 'in', visible(asker))
+      .where('meetings.project_id', 'in', visible(ws))
       .where('meetings.project_id', '=', project)
       .where('meetings.date', '=', guess.date)
       .execute();
@@ -142,29 +142,29 @@ export type Keep = z.input<typeof KeepSchema>;
  * Keeps a record byte for byte, with its meeting and voices: all of it or nothing. Then it is sifted, which nobody else waits
  * for; where that is broken off, the record is sifted when it is next looked at.
  */
-export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8Array, today: string): Promise<{ meeting: number }> {
-  mustSee(asker, keep.project, 'project');
+export async function keepRecord(ws: Workspace, keep: Keep, bytes: Uint8Array): Promise<{ meeting: number }> {
+  mustSee(ws, keep.project, 'project');
   const { record, encoding } = await read(bytes, keep.fileName, keep.layout ?? null);
-  const project = await db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
+  const project = await ws.db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
   if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
-  if (keep.date > today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
-  const kept = await inTransaction(db, async (tx) => {
-    const sha256 = await mustBeNew(tx, keep.project, bytes);
-    await mustBeOfProject(tx, keep.project, [...Object.values(keep.voices).flatMap((v) => (v.person ? [v.person] : [])), ...(keep.author ? [keep.author] : [])]);
+  if (keep.date > ws.today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
+  const kept = await ws.transaction(async (ws) => {
+    const sha256 = await mustBeNew(ws.db, keep.project, bytes);
+    await mustBeOfProject(ws.db, keep.project, [...Object.values(keep.voices).flatMap((v) => (v.person ? [v.person] : [])), ...(keep.author ? [keep.author] : [])]);
     const voices: Record<string, string> = {};
     for (const [label, v] of Object.entries(keep.voices)) {
       if (v.person) voices[label] = v.person;
-      else if (v.name) voices[label] = await addPerson(asker, tx, keep.project, v.name);
+      else if (v.name) voices[label] = await addPerson(ws, keep.project, v.name);
     }
-    const meeting = keep.meeting ?? (await newMeeting(tx, keep));
-    const row = await tx.selectFrom('meetings').select(['project_id', 'series_id', 'next', 'date']).where('id', '=', meeting).executeTakeFirst();
+    const meeting = keep.meeting ?? (await newMeeting(ws.db, keep));
+    const row = await ws.db.selectFrom('meetings').select(['project_id', 'series_id', 'next', 'date']).where('id', '=', meeting).executeTakeFirst();
     if (row?.project_id !== keep.project) throw new Refusal('not-found', 'There is no such meeting.');
-    await tx
+    await ws.db
       .updateTable('meetings')
-      .set({ author_id: keep.author, next: row.next ?? (await nextSitting(tx, row.series_id, row.date)) })
+      .set({ author_id: keep.author, next: row.next ?? (await nextSitting(ws.db, row.series_id, row.date)) })
       .where('id', '=', meeting)
       .execute();
-    const { id } = await tx
+    const { id } = await ws.db
       .insertInto('records')
       .values({
         meeting_id: meeting,
@@ -175,28 +175,28 @@ export async function keepRecord(asker: Asker, db: Db, keep: Keep, bytes: Uint8A
         bytes: Buffer.from(bytes),
         sha256,
         brought_at: new Date().toISOString(),
-        brought_by: asker.person,
+        brought_by: ws.asker.person,
         voices: CODECS.voices.write(voices),
-        keep_until: addDays(today, await keepDaysOf(tx, keep.project)),
+        keep_until: addDays(ws.today, await keepDaysOf(ws.db, keep.project)),
         read_as: keep.layout ?? null,
       })
       .returning('id')
       .executeTakeFirstOrThrow();
     for (const person of new Set([...Object.values(voices), ...(keep.author ? [keep.author] : [])]))
-      await tx
+      await ws.db
         .insertInto('attendance')
         .values({ meeting_id: meeting, person_id: person, present: 1 })
         .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
         .execute();
-    await rememberVoices(tx, row.series_id, voices, new Roster(await peopleOf(asker, tx, keep.project)));
-    if (keep.replaces != null) await mustBeReplaceable(tx, keep.replaces, meeting);
-    if (keep.replaces != null) await takePlaceOf(tx, meeting, keep.replaces, id);
+    await rememberVoices(ws.db, row.series_id, voices, new Roster(await peopleOf(ws, keep.project)));
+    if (keep.replaces != null) await mustBeReplaceable(ws.db, keep.replaces, meeting);
+    if (keep.replaces != null) await takePlaceOf(ws.db, meeting, keep.replaces, id);
     // until it is sifted, see siftWhatWaits
-    await tx.updateTable('meetings').set({ sifted_at: null }).where('id', '=', meeting).execute();
+    await ws.db.updateTable('meetings').set({ sifted_at: null }).where('id', '=', meeting).execute();
     keepAtHand(sha256, record.format, keep.layout ?? null, record);
     return { meeting, id };
   });
-  await siftMeeting(asker, db, kept.meeting, kept.id).catch((error: unknown) => {
+  await siftMeeting(ws, kept.meeting, kept.id).catch((error: unknown) => {
     if (error instanceof RecordError) throw new Refusal('conflict', `The record is kept, and was not sifted: ${error.message}`, `Find it at /meetings/${kept.meeting}/sift.`);
     throw error;
   });

@@ -5,7 +5,8 @@ import { dirname, join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as WebStream } from 'node:stream/web';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Media } from '../store/codecs.ts';
 import { CODECS } from '../store/codecs.ts';
@@ -38,9 +39,9 @@ function folder(): string {
 }
 
 /** The recording that goes with a record, or null. */
-export async function mediaOf(asker: Asker, db: Db, record: number): Promise<Media | null> {
-  const row = await db.selectFrom('records as r').innerJoin('meetings as m', 'm.id', 'r.meeting_id').select(['m.project_id', 'r.media']).where('r.id', '=', record).executeTakeFirst();
-  mustSee(asker, row?.project_id, 'record');
+export async function mediaOf(ws: Workspace, record: number): Promise<Media | null> {
+  const row = await ws.db.selectFrom('records as r').innerJoin('meetings as m', 'm.id', 'r.meeting_id').select(['m.project_id', 'r.media']).where('r.id', '=', record).executeTakeFirst();
+  mustSee(ws, row?.project_id, 'record');
   return row!.media ? CODECS.media.read(row!.media) : null;
 }
 
@@ -48,8 +49,8 @@ export async function mediaOf(asker: Asker, db: Db, record: number): Promise<Med
  * Puts a recording beside a record. It is written to a file of its own first and counts only when it is whole and is a
  * recording; what breaks off half-way leaves nothing behind.
  */
-export async function attachMedia(asker: Asker, db: Db, record: number, name: string, body: WebStream<Uint8Array> | null, gone?: AbortSignal): Promise<Media> {
-  await mediaOf(asker, db, record);
+export async function attachMedia(ws: Workspace, record: number, name: string, body: WebStream<Uint8Array> | null, gone?: AbortSignal): Promise<Media> {
+  await mediaOf(ws, record);
   if (!body) throw new Refusal('bad-input', 'There is no file in this request.');
   mkdirSync(folder(), { recursive: true });
   const waiting = join(folder(), `coming-${randomUUID()}`);
@@ -73,7 +74,7 @@ export async function attachMedia(asker: Asker, db: Db, record: number, name: st
     if (!type) throw new Refusal('bad-input', `${name} is no recording that can be played here.`, 'mp3, m4a, aac, wav, ogg, flac, mp4 and webm can.');
     const media: Media = { file: digest.digest('hex'), type, name: name.slice(0, 300), bytes };
     await rename(waiting, join(folder(), media.file));
-    await setMedia(db, record, media);
+    await setMedia(ws.db, record, media);
     return media;
   } catch (error) {
     await rm(waiting, { force: true });

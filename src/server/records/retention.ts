@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
 import { quotesOf } from '../../core/record/quotes.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { pairTwins, partTwins } from '../sift/twins.ts';
 import { CODECS } from '../store/codecs.ts';
@@ -23,37 +24,37 @@ export interface Keeping {
   history: { kind: string; note: string | null; on: string; by: string | null }[];
 }
 
-export async function keepingOf(asker: Asker, db: Db, record: number): Promise<Keeping> {
-  const r = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.project_id', 'records.keep_until', 'records.gone_at', 'records.told']).where('records.id', '=', record).executeTakeFirst();
-  mustSee(asker, r?.project_id, 'record');
-  const history = await db.selectFrom('record_events as e').leftJoin('people as p', 'p.id', 'e.by_person').select(['e.kind', 'e.note', 'e.on_day', 'p.name']).where('e.record_id', '=', record).orderBy('e.id').execute();
+export async function keepingOf(ws: Workspace, record: number): Promise<Keeping> {
+  const r = await ws.db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.project_id', 'records.keep_until', 'records.gone_at', 'records.told']).where('records.id', '=', record).executeTakeFirst();
+  mustSee(ws, r?.project_id, 'record');
+  const history = await ws.db.selectFrom('record_events as e').leftJoin('people as p', 'p.id', 'e.by_person').select(['e.kind', 'e.note', 'e.on_day', 'p.name']).where('e.record_id', '=', record).orderBy('e.id').execute();
   return { record, until: r!.keep_until, goneOn: r!.gone_at?.slice(0, 10) ?? null, told: r!.told, history: history.map((h) => ({ kind: h.kind, note: h.note, on: h.on_day, by: h.name })) };
 }
 
 export const KeepingSchema = z.discriminatedUnion('do', [z.object({ do: z.literal('until'), day: IsoDateSchema }), z.object({ do: z.literal('for good') }), z.object({ do: z.literal('told'), how: z.string().trim().min(2, 'needs words').max(500) }), z.object({ do: z.literal('now') })]);
 
 /** Puts the end of a record's keeping off, takes it away, brings it about now, or notes how people were told. */
-export async function changeKeeping(asker: Asker, db: Db, record: number, change: z.infer<typeof KeepingSchema>, today: string): Promise<Keeping> {
-  const now = await keepingOf(asker, db, record);
+export async function changeKeeping(ws: Workspace, record: number, change: z.infer<typeof KeepingSchema>): Promise<Keeping> {
+  const now = await keepingOf(ws, record);
   if (now.goneOn && change.do !== 'told') throw new Refusal('conflict', 'The words of this record are gone.', 'What was taken from it keeps its quotes.');
-  if (change.do === 'until' && change.day <= today) throw new Refusal('bad-input', 'A record is kept until a day that is to come.');
-  await inTransaction(db, async (tx) => {
-    const note = async (kind: string, words: string | null) => void (await tx.insertInto('record_events').values({ record_id: record, kind, note: words, on_day: today, at: new Date().toISOString(), by_person: asker.person }).execute());
+  if (change.do === 'until' && change.day <= ws.today) throw new Refusal('bad-input', 'A record is kept until a day that is to come.');
+  await ws.transaction(async (ws) => {
+    const note = async (kind: string, words: string | null) => void (await ws.db.insertInto('record_events').values({ record_id: record, kind, note: words, on_day: ws.today, at: new Date().toISOString(), by_person: ws.asker.person }).execute());
     switch (change.do) {
       case 'told':
-        await tx.updateTable('records').set({ told: change.how }).where('id', '=', record).execute();
+        await ws.db.updateTable('records').set({ told: change.how }).where('id', '=', record).execute();
         return note('told', change.how);
       case 'now':
-        await letGo(tx, record);
+        await letGo(ws.db, record);
         return note('let go', null);
       default: {
         const until = change.do === 'until' ? change.day : null;
-        await tx.updateTable('records').set({ keep_until: until }).where('id', '=', record).execute();
+        await ws.db.updateTable('records').set({ keep_until: until }).where('id', '=', record).execute();
         return note(until ? 'kept until' : 'kept for good', until);
       }
     }
   });
-  return keepingOf(asker, db, record);
+  return keepingOf(ws, record);
 }
 
 /** Lets go of every record whose day has passed. Gives how many. */

@@ -1,15 +1,15 @@
 import { z } from 'zod';
 import { Roster } from '../../core/language/people.ts';
 import type { MeetingRecord } from '../../core/record/model.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { addPerson, peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { forgetReading } from '../sift/close-reading.ts';
 import { siftMeeting } from '../sift/finds.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { recordWords } from '../store/segments.ts';
-import { inTransaction } from '../store/transactions.ts';
 
 /** A name in a record that somebody speaks under. */
 export interface Voice {
@@ -39,27 +39,27 @@ export const VoiceSchema = z.discriminatedUnion('do', [
  * Says who speaks in a record, and sifts it anew: finds that nobody has touched follow. What a name stands for is
  * remembered for the series where the name itself tells nobody.
  */
-export async function changeVoices(asker: Asker, db: Db, record: number, change: z.infer<typeof VoiceSchema>): Promise<void> {
-  const row = await db.selectFrom('records as r').innerJoin('meetings as m', 'm.id', 'r.meeting_id').select(['r.voices', 'r.said_by', 'r.gone_at', 'm.id as meeting', 'm.project_id as project', 'm.series_id as series']).where('r.id', '=', record).executeTakeFirst();
-  mustSee(asker, row?.project, 'record');
+export async function changeVoices(ws: Workspace, record: number, change: z.infer<typeof VoiceSchema>): Promise<void> {
+  const row = await ws.db.selectFrom('records as r').innerJoin('meetings as m', 'm.id', 'r.meeting_id').select(['r.voices', 'r.said_by', 'r.gone_at', 'm.id as meeting', 'm.project_id as project', 'm.series_id as series']).where('r.id', '=', record).executeTakeFirst();
+  mustSee(ws, row?.project, 'record');
   const { meeting, project, series } = row!;
   if (row!.gone_at) throw new Refusal('conflict', 'The words of this record are gone.', 'Who spoke cannot be changed any more.');
-  const words = await recordWords(db, record);
-  await inTransaction(db, async (tx) => {
-    const people = await peopleOf(asker, tx, project);
+  const words = await recordWords(ws.db, record);
+  await ws.transaction(async (ws) => {
+    const people = await peopleOf(ws, project);
     let person = change.person;
-    if (person?.startsWith('new:')) person = await addPerson(asker, tx, project, person.slice(4));
+    if (person?.startsWith('new:')) person = await addPerson(ws, project, person.slice(4));
     else if (person !== null && !people.some((p) => p.id === person)) throw new Refusal('bad-input', 'Nobody here has that name.', 'Choose somebody from the list, or add the person.');
     if (change.do === 'voice') {
       if (!words.voices.includes(change.label)) throw new Refusal('not-found', `Nobody speaks as “${change.label}” in this record.`);
       const { [change.label]: _, ...others } = CODECS.voices.read(row!.voices);
       const voices = person === null ? others : { ...others, [change.label]: person };
-      await tx
+      await ws.db
         .updateTable('records')
         .set({ voices: CODECS.voices.write(voices) })
         .where('id', '=', record)
         .execute();
-      await rememberVoices(tx, series, person === null ? {} : { [change.label]: person }, new Roster(people));
+      await rememberVoices(ws.db, series, person === null ? {} : { [change.label]: person }, new Roster(people));
     } else {
       const first = words.segments[change.from];
       if (!first?.voice) throw new Refusal('bad-input', 'Nobody speaks on that line.');
@@ -67,20 +67,20 @@ export async function changeVoices(asker: Asker, db: Db, record: number, change:
       if (to < change.from) throw new Refusal('bad-input', 'The last of the lines comes before the first.');
       const before = CODECS.saidBy.read(row!.said_by ?? '[]');
       const said = [...before.filter((s) => !(s.voice === first.voice && s.from >= change.from && s.to <= to)), { voice: first.voice, from: change.from, to, person }];
-      await tx
+      await ws.db
         .updateTable('records')
         .set({ said_by: CODECS.saidBy.write(said) })
         .where('id', '=', record)
         .execute();
     }
     if (person !== null)
-      await tx
+      await ws.db
         .insertInto('attendance')
         .values({ meeting_id: meeting, person_id: person, present: 1 })
         .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
         .execute();
   });
-  await siftMeeting(asker, db, meeting, record);
+  await siftMeeting(ws, meeting, record);
   forgetReading(record);
 }
 

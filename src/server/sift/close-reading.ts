@@ -1,5 +1,5 @@
-import { type Asker, mustSee } from '../people/asker.ts';
-import type { Db } from '../store/database.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { log } from '../store/log.ts';
 import { findsIn, type KeptFind, keepFinds, siftInput } from './finds.ts';
 import { siftClosely } from './run.ts';
@@ -23,13 +23,13 @@ export function forgetReading(record: number): void {
 }
 
 /** Puts a record in the queue of the close reader; one that is in it, or was read, is not read twice. */
-export function readClosely(asker: Asker, db: Db, meeting: number, record: number): ReadingState {
+export function readClosely(ws: Workspace, meeting: number, record: number): ReadingState {
   const known = states.get(record);
   if (known) return known;
   const state: ReadingState = { state: 'waiting', done: 0, all: 0, why: null };
   states.set(record, state);
   queue = queue
-    .then(() => refine(asker, db, meeting, record, state))
+    .then(() => refine(ws, meeting, record, state))
     .catch((error: unknown) => {
       log.error(error);
       state.state = 'quick only';
@@ -38,9 +38,9 @@ export function readClosely(asker: Asker, db: Db, meeting: number, record: numbe
   return state;
 }
 
-async function refine(asker: Asker, db: Db, meeting: number, record: number, state: ReadingState): Promise<void> {
+async function refine(ws: Workspace, meeting: number, record: number, state: ReadingState): Promise<void> {
   state.state = 'reading';
-  const result = await siftClosely(await siftInput(asker, db, meeting, record), (done, all) => {
+  const result = await siftClosely(await siftInput(ws, meeting, record), (done, all) => {
     state.done = done;
     state.all = all;
   });
@@ -49,16 +49,16 @@ async function refine(asker: Asker, db: Db, meeting: number, record: number, sta
     state.why = result.quickOnly;
     return;
   }
-  await keepFinds(db, meeting, record, result.finds);
+  await keepFinds(ws.db, meeting, record, result.finds);
   state.state = 'done';
 }
 
 /** What the Sift screen asks for while the close reader is at work; the finds come with the last answer. */
-export async function readingOf(asker: Asker, db: Db, record: number): Promise<ReadingState & { finds: KeptFind[] | null }> {
-  const row = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.project_id as project', 'meetings.id as meeting']).where('records.id', '=', record).executeTakeFirst();
-  mustSee(asker, row?.project, 'record');
-  const finds = await findsIn(asker, db, row!.meeting, record);
+export async function readingOf(ws: Workspace, record: number): Promise<ReadingState & { finds: KeptFind[] | null }> {
+  const row = await ws.db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.project_id as project', 'meetings.id as meeting']).where('records.id', '=', record).executeTakeFirst();
+  mustSee(ws, row?.project, 'record');
+  const finds = await findsIn(ws, row!.meeting, record);
   const unread = finds.some((f) => f.verdict === 'open' && f.reader === 'quick');
-  const state = states.get(record) ?? (unread ? readClosely(asker, db, row!.meeting, record) : { state: 'done' as const, done: 0, all: 0, why: null });
+  const state = states.get(record) ?? (unread ? readClosely(ws, row!.meeting, record) : { state: 'done' as const, done: 0, all: 0, why: null });
   return { ...state, finds: state.state === 'done' ? finds : null };
 }

@@ -4,8 +4,9 @@ import { adjust, traitsOf } from '../../core/sift/learned.ts';
 import type { SiftInput } from '../../core/sift/reading.ts';
 import { type Elsewhere, seenIn } from '../../core/sift/twins.ts';
 import { ledgerRows } from '../ledger/commitments.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
 import { peopleOf } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { DOUBTED, SUPERSEDED } from '../store/schema.ts';
@@ -36,29 +37,29 @@ export interface KeptFind extends Find {
 }
 
 /** Reads a kept record into finds with the quick reader and keeps them; finds that were judged already stay as they are. */
-export async function siftMeeting(asker: Asker, db: Db, meeting: number, record: number): Promise<void> {
-  await keepFinds(db, meeting, record, await siftRecord(await siftInput(asker, db, meeting, record)));
+export async function siftMeeting(ws: Workspace, meeting: number, record: number): Promise<void> {
+  await keepFinds(ws.db, meeting, record, await siftRecord(await siftInput(ws, meeting, record)));
 }
 
 /** Sifts a record whose sifting was broken off after it was kept: it has no finds, and its meeting does not count as sifted. */
-export async function siftWhatWaits(asker: Asker, db: Db, meeting: number, record: number): Promise<void> {
-  const { sifted_at } = await db.selectFrom('meetings').select('sifted_at').where('id', '=', meeting).executeTakeFirstOrThrow();
-  if (sifted_at !== null || (await db.selectFrom('finds').select('id').where('record_id', '=', record).executeTakeFirst())) return;
-  await siftMeeting(asker, db, meeting, record).catch((error: unknown) => {
+export async function siftWhatWaits(ws: Workspace, meeting: number, record: number): Promise<void> {
+  const { sifted_at } = await ws.db.selectFrom('meetings').select('sifted_at').where('id', '=', meeting).executeTakeFirstOrThrow();
+  if (sifted_at !== null || (await ws.db.selectFrom('finds').select('id').where('record_id', '=', record).executeTakeFirst())) return;
+  await siftMeeting(ws, meeting, record).catch((error: unknown) => {
     // what is beyond its limits is beyond them again; its words are shown without finds
     if (!(error instanceof RecordError)) throw error;
   });
 }
 
 /** Everything Sift is given of a kept record: its words, the people, the meeting's dates and what was open then. */
-export async function siftInput(asker: Asker, db: Db, meeting: number, recordId: number): Promise<SiftInput> {
-  const m = await db.selectFrom('meetings').selectAll().where('id', '=', meeting).executeTakeFirst();
-  mustSee(asker, m?.project_id, 'meeting');
-  const people = await peopleOf(asker, db, m!.project_id);
-  const present = (await db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).where('present', '=', 1).execute()).map((a) => a.person_id);
-  const open = (await ledgerRows(asker, db, { project: m!.project_id, state: 'open', lives: false })).filter((r) => r.madeOn < m!.date || (r.madeOn === m!.date && r.meeting !== meeting));
+export async function siftInput(ws: Workspace, meeting: number, recordId: number): Promise<SiftInput> {
+  const m = await ws.db.selectFrom('meetings').selectAll().where('id', '=', meeting).executeTakeFirst();
+  mustSee(ws, m?.project_id, 'meeting');
+  const people = await peopleOf(ws, m!.project_id);
+  const present = (await ws.db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).where('present', '=', 1).execute()).map((a) => a.person_id);
+  const open = (await ledgerRows(ws, { project: m!.project_id, state: 'open', lives: false })).filter((r) => r.madeOn < m!.date || (r.madeOn === m!.date && r.meeting !== meeting));
   return {
-    record: await spokenRecord(db, recordId, people),
+    record: await spokenRecord(ws.db, recordId, people),
     people,
     meeting: { date: m!.date, next: m!.next, present, author: m!.author_id },
     open: open.map((o) => ({ id: String(o.id), text: o.text, owner: o.owner.map((p) => p.id), due: o.due, madeOn: o.madeOn })),
@@ -128,14 +129,14 @@ export async function stamp(tx: Db, meeting: number): Promise<void> {
     .execute();
 }
 
-export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<KeptFind[]> {
-  const m = await db.selectFrom('meetings').select('project_id').where('id', '=', meeting).executeTakeFirst();
-  mustSee(asker, m?.project_id, 'meeting');
-  const rows = await db.selectFrom('finds').selectAll().where('meeting_id', '=', meeting).where('reader', '!=', SUPERSEDED).orderBy('position').orderBy('id').execute();
-  const changes = await db.selectFrom('find_changes as c').innerJoin('finds', 'finds.id', 'c.find_id').leftJoin('people', 'people.id', 'c.by_person').select(['c.find_id', 'c.id', 'people.name']).where('finds.meeting_id', '=', meeting).orderBy('c.id').execute();
+export async function findsOf(ws: Workspace, meeting: number): Promise<KeptFind[]> {
+  const m = await ws.db.selectFrom('meetings').select('project_id').where('id', '=', meeting).executeTakeFirst();
+  mustSee(ws, m?.project_id, 'meeting');
+  const rows = await ws.db.selectFrom('finds').selectAll().where('meeting_id', '=', meeting).where('reader', '!=', SUPERSEDED).orderBy('position').orderBy('id').execute();
+  const changes = await ws.db.selectFrom('find_changes as c').innerJoin('finds', 'finds.id', 'c.find_id').leftJoin('people', 'people.id', 'c.by_person').select(['c.find_id', 'c.id', 'people.name']).where('finds.meeting_id', '=', meeting).orderBy('c.id').execute();
   const last = new Map(changes.map((c) => [c.find_id, c]));
-  const habits = rows.some((r) => r.verdict === 'open') ? await habitsOf(db, m!.project_id) : [];
-  const judged = await db.selectFrom('find_judgements as j').innerJoin('finds as f', 'f.id', 'j.find_id').select(['j.find_id', 'j.right']).where('f.meeting_id', '=', meeting).where('j.by_person', '=', asker.person).execute();
+  const habits = rows.some((r) => r.verdict === 'open') ? await habitsOf(ws.db, m!.project_id) : [];
+  const judged = await ws.db.selectFrom('find_judgements as j').innerJoin('finds as f', 'f.id', 'j.find_id').select(['j.find_id', 'j.right']).where('f.meeting_id', '=', meeting).where('j.by_person', '=', ws.asker.person).execute();
   const rights = new Map(judged.map((j) => [j.find_id, j.right === 1]));
   const out = new Map<number, KeptFind>();
   for (const r of rows.filter((x) => x.twin_of === null)) {
@@ -149,7 +150,7 @@ export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<Ke
       record: r.record_id,
       verdict: r.verdict as KeptFind['verdict'],
       reader: r.reader,
-      ref: await refOf(db, r.id, data),
+      ref: await refOf(ws.db, r.id, data),
       also: [],
       seen: last.get(r.id)?.id ?? 0,
       by: open ? null : (last.get(r.id)?.name ?? null),
@@ -167,8 +168,8 @@ export async function findsOf(asker: Asker, db: Db, meeting: number): Promise<Ke
 }
 
 /** The finds that stand in one record of a meeting, as they are seen beside it. */
-export async function findsIn(asker: Asker, db: Db, meeting: number, record: number): Promise<KeptFind[]> {
-  return (await findsOf(asker, db, meeting)).map((f) => seenIn(f, record)).filter((f) => f.record === record);
+export async function findsIn(ws: Workspace, meeting: number, record: number): Promise<KeptFind[]> {
+  return (await findsOf(ws, meeting)).map((f) => seenIn(f, record)).filter((f) => f.record === record);
 }
 
 async function refOf(db: Db, find: number, data: Find): Promise<string | null> {
@@ -192,6 +193,6 @@ async function refOf(db: Db, find: number, data: Find): Promise<string | null> {
 export const lastChange = (db: Db, find: number) => db.selectFrom('find_changes').selectAll().where('find_id', '=', find).where('verdict', 'in', ['taken', 'passed', 'open']).orderBy('id', 'desc').limit(1).executeTakeFirst();
 
 /** One find as it is kept now. */
-export async function keptFind(asker: Asker, db: Db, meeting: number, id: number): Promise<KeptFind> {
-  return (await findsOf(asker, db, meeting)).find((f) => f.id === id)!;
+export async function keptFind(ws: Workspace, meeting: number, id: number): Promise<KeptFind> {
+  return (await findsOf(ws, meeting)).find((f) => f.id === id)!;
 }

@@ -2,7 +2,8 @@ import { sql } from 'kysely';
 import { z } from 'zod';
 import type { Find } from '../../core/sift/find.ts';
 import { CORRECTED, type Habit, learn, type Settled, traitsOf } from '../../core/sift/learned.ts';
-import { type Asker, mustSee } from '../people/asker.ts';
+import type { Workspace } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 
@@ -60,20 +61,20 @@ function corrections(before: Find, now: Find): number {
 }
 
 /** What was learned in a project, to be looked at. */
-export async function learnedPage(asker: Asker, db: Db, project: string): Promise<{ habits: Habit[]; forgotAt: string | null }> {
-  mustSee(asker, project, 'project');
-  const last = await db.selectFrom('learned_resets').select('at').where('project_id', '=', project).orderBy('id', 'desc').limit(1).executeTakeFirst();
-  return { habits: await habitsOf(db, project), forgotAt: last?.at ?? null };
+export async function learnedPage(ws: Workspace, project: string): Promise<{ habits: Habit[]; forgotAt: string | null }> {
+  mustSee(ws, project, 'project');
+  const last = await ws.db.selectFrom('learned_resets').select('at').where('project_id', '=', project).orderBy('id', 'desc').limit(1).executeTakeFirst();
+  return { habits: await habitsOf(ws.db, project), forgotAt: last?.at ?? null };
 }
 
 export const ForgetSchema = z.object({ do: z.literal('forget'), project: z.string() });
 
 /** Forgets what was learned so far; finds to come are weighed as Sift alone would. */
-export async function forgetLearned(asker: Asker, db: Db, project: string): Promise<void> {
-  mustSee(asker, project, 'project');
+export async function forgetLearned(ws: Workspace, project: string): Promise<void> {
+  mustSee(ws, project, 'project');
   const last = (table: 'find_changes' | 'find_judgements') => sql<number>`COALESCE((SELECT MAX(id) FROM ${sql.table(table)}), 0)`;
-  await db
+  await ws.db
     .insertInto('learned_resets')
-    .values({ project_id: project, at: new Date().toISOString(), by_person: asker.person, after_change: last('find_changes'), after_judgement: last('find_judgements') })
+    .values({ project_id: project, at: new Date().toISOString(), by_person: ws.asker.person, after_change: last('find_changes'), after_judgement: last('find_judgements') })
     .execute();
 }

@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import type { Evidence, Find } from '../../core/sift/find.ts';
-import type { Asker } from '../people/asker.ts';
 import { samePeople } from '../people/people.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { SUPERSEDED } from '../store/schema.ts';
-import { inTransaction } from '../store/transactions.ts';
 import { type KeptFind, keptFind } from './finds.ts';
 import { bringBack, findRow, markFind, mustBeAsSeen } from './judging.ts';
 
@@ -25,30 +24,30 @@ export const ReshapeSchema = z.discriminatedUnion('do', [
 export type Reshape = z.infer<typeof ReshapeSchema>;
 
 /** @returns the find, and the one it swallowed, gave back or was split from it, as they are now */
-export async function reshapeFind(asker: Asker, db: Db, id: number, change: Reshape, seen?: number): Promise<{ find: KeptFind; other: KeptFind | null }> {
-  return inTransaction(db, async (tx) => {
-    const row = await findRow(asker, tx, id);
-    await mustBeAsSeen(tx, id, seen);
+export async function reshapeFind(ws: Workspace, id: number, change: Reshape, seen?: number): Promise<{ find: KeptFind; other: KeptFind | null }> {
+  return ws.transaction(async (ws) => {
+    const row = await findRow(ws, id);
+    await mustBeAsSeen(ws.db, id, seen);
     if (row.verdict !== 'open') throw new Refusal('conflict', 'This find is settled already.', 'Bring it back first.');
-    await bringBack(tx, id);
+    await bringBack(ws.db, id);
     const find = CODECS.find.read(row.data);
     let other: number | null = null;
     if (change.do === 'put back') {
-      other = await putBack(asker, tx, id);
-      if (change.split !== undefined) await takeSplitAway(asker, tx, row, change.split);
+      other = await putBack(ws, id);
+      if (change.split !== undefined) await takeSplitAway(ws, row, change.split);
     } else {
       let now: Find;
       if (change.do === 'kind') now = ofKind(find, change.kind);
-      else if (change.do === 'about') now = await aboutOpen(tx, row.project, row.id, find, change.open);
+      else if (change.do === 'about') now = await aboutOpen(ws.db, row.project, row.id, find, change.open);
       else if (change.do === 'split') now = without(find, change);
       else {
         other = change.with;
-        now = await swallow(asker, tx, row, find, change.with);
+        now = await swallow(ws, row, find, change.with);
       }
-      await keep(asker, tx, id, now, row.data, other);
-      if (change.do === 'split') other = await splitOff(asker, tx, row, find, change);
+      await keep(ws, id, now, row.data, other);
+      if (change.do === 'split') other = await splitOff(ws, row, find, change);
     }
-    return { find: await keptFind(asker, tx, row.meeting_id, id), other: other === null ? null : ((await keptFind(asker, tx, row.meeting_id, other)) ?? null) };
+    return { find: await keptFind(ws, row.meeting_id, id), other: other === null ? null : ((await keptFind(ws, row.meeting_id, other)) ?? null) };
   });
 }
 
@@ -85,10 +84,10 @@ function without(find: Find, split: Split): Find {
 }
 
 /** The find that the split words make: of the same kind, owner and date, to be looked at for itself. */
-async function splitOff(asker: Asker, tx: Db, row: { record_id: number; meeting_id: number }, find: Find, split: Split): Promise<number> {
-  const made = await markFind(asker, tx, row.meeting_id, { record: row.record_id, kind: find.kind as 'action', segment: split.segment, from: split.from, to: split.to, text: split.text });
-  const data: Find = { ...find, key: made.key, text: split.text, about: [], evidence: made.evidence, clues: find.clues.filter((c) => overlaps(c, split)), confidence: 1, reason: `Split from another find by ${asker.name}.` };
-  await tx
+async function splitOff(ws: Workspace, row: { record_id: number; meeting_id: number }, find: Find, split: Split): Promise<number> {
+  const made = await markFind(ws, row.meeting_id, { record: row.record_id, kind: find.kind as 'action', segment: split.segment, from: split.from, to: split.to, text: split.text });
+  const data: Find = { ...find, key: made.key, text: split.text, about: [], evidence: made.evidence, clues: find.clues.filter((c) => overlaps(c, split)), confidence: 1, reason: `Split from another find by ${ws.asker.name}.` };
+  await ws.db
     .updateTable('finds')
     .set({ data: CODECS.find.write(data) })
     .where('id', '=', made.id)
@@ -96,20 +95,20 @@ async function splitOff(asker: Asker, tx: Db, row: { record_id: number; meeting_
   return made.id;
 }
 
-async function takeSplitAway(asker: Asker, tx: Db, row: { record_id: number; meeting_id: number }, split: number): Promise<void> {
-  const made = await findRow(asker, tx, split);
-  const { reader } = await tx.selectFrom('finds').select('reader').where('id', '=', split).executeTakeFirstOrThrow();
+async function takeSplitAway(ws: Workspace, row: { record_id: number; meeting_id: number }, split: number): Promise<void> {
+  const made = await findRow(ws, split);
+  const { reader } = await ws.db.selectFrom('finds').select('reader').where('id', '=', split).executeTakeFirstOrThrow();
   if (made.record_id !== row.record_id || reader !== 'hand') throw new Refusal('bad-input', 'That find was not split from this one.');
   if (made.verdict === 'taken') throw new Refusal('conflict', 'The find that was split off is taken.', 'Take that back first.');
-  await tx
+  await ws.db
     .updateTable('finds')
     .set({ reader: SUPERSEDED, key: `gone:${split}` })
     .where('id', '=', split)
     .execute();
 }
 
-async function swallow(asker: Asker, tx: Db, row: { id: number; record_id: number; meeting_id: number }, find: Find, withId: number): Promise<Find> {
-  const other = await findRow(asker, tx, withId);
+async function swallow(ws: Workspace, row: { id: number; record_id: number; meeting_id: number }, find: Find, withId: number): Promise<Find> {
+  const other = await findRow(ws, withId);
   if (other.meeting_id !== row.meeting_id) throw new Refusal('bad-input', 'The two finds are not of one meeting.');
   if (other.verdict !== 'open') throw new Refusal('conflict', 'The other find is settled already.', 'Bring it back first.');
   const swallowed = CODECS.find.read(other.data);
@@ -120,7 +119,7 @@ async function swallow(asker: Asker, tx: Db, row: { id: number; record_id: numbe
   }
   // of another record it stands behind this one from now on, with its own places
   const elsewhere = other.record_id !== row.record_id;
-  await tx
+  await ws.db
     .updateTable('finds')
     .set(elsewhere ? { twin_of: row.id } : { verdict: 'passed' })
     .where('id', '=', withId)
@@ -135,26 +134,26 @@ async function swallow(asker: Asker, tx: Db, row: { id: number; record_id: numbe
   };
 }
 
-async function keep(asker: Asker, tx: Db, id: number, now: Find, before: string, other: number | null): Promise<void> {
-  await tx
+async function keep(ws: Workspace, id: number, now: Find, before: string, other: number | null): Promise<void> {
+  await ws.db
     .updateTable('finds')
     .set({ kind: now.kind, data: CODECS.find.write(now) })
     .where('id', '=', id)
     .execute();
-  const change = { verdict: 'reshaped', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null };
-  await tx
+  const change = { verdict: 'reshaped', at: new Date().toISOString(), by_person: ws.asker.person, event_id: null, statement_id: null };
+  await ws.db
     .insertInto('find_changes')
     .values({ find_id: id, ...change, before, swallowed: other })
     .execute();
   if (other !== null)
-    await tx
+    await ws.db
       .insertInto('find_changes')
       .values({ find_id: other, ...change, verdict: 'passed', before: null, swallowed: null })
       .execute();
 }
 
-async function putBack(asker: Asker, tx: Db, id: number): Promise<number | null> {
-  const changes = await tx.selectFrom('find_changes').select(['before', 'swallowed', 'verdict']).where('find_id', '=', id).where('verdict', 'in', ['reshaped', 'put back']).orderBy('id', 'desc').execute();
+async function putBack(ws: Workspace, id: number): Promise<number | null> {
+  const changes = await ws.db.selectFrom('find_changes').select(['before', 'swallowed', 'verdict']).where('find_id', '=', id).where('verdict', 'in', ['reshaped', 'put back']).orderBy('id', 'desc').execute();
   // every “put back” answers one reshaping before it
   let answered = 0;
   const last = changes.find((c) => {
@@ -164,29 +163,29 @@ async function putBack(asker: Asker, tx: Db, id: number): Promise<number | null>
     return false;
   });
   if (!last?.before) throw new Refusal('conflict', 'There is nothing to put back on this find.');
-  const [was, who] = [CODECS.find.read(last.before), await samePeople(tx)];
+  const [was, who] = [CODECS.find.read(last.before), await samePeople(ws.db)];
   const find: Find = { ...was, owner: [...new Set(was.owner.map(who))] };
-  await tx
+  await ws.db
     .updateTable('finds')
     .set({ kind: find.kind, data: CODECS.find.write(find) })
     .where('id', '=', id)
     .execute();
-  if (last.swallowed !== null) await tx.updateTable('finds').set({ verdict: 'open', twin_of: null }).where('id', '=', last.swallowed).execute();
-  await tx.insertInto('find_changes').values({ find_id: id, verdict: 'put back', at: new Date().toISOString(), by_person: asker.person, event_id: null, statement_id: null, before: null, swallowed: null }).execute();
+  if (last.swallowed !== null) await ws.db.updateTable('finds').set({ verdict: 'open', twin_of: null }).where('id', '=', last.swallowed).execute();
+  await ws.db.insertInto('find_changes').values({ find_id: id, verdict: 'put back', at: new Date().toISOString(), by_person: ws.asker.person, event_id: null, statement_id: null, before: null, swallowed: null }).execute();
   return last.swallowed;
 }
 
 /** Says of a find that it is right or wrong, whatever becomes of it; null takes that back. */
-export async function judgeFind(asker: Asker, db: Db, id: number, right: boolean | null): Promise<KeptFind> {
-  const row = await findRow(asker, db, id);
-  await db.transaction().execute(async (tx) => {
+export async function judgeFind(ws: Workspace, id: number, right: boolean | null): Promise<KeptFind> {
+  const row = await findRow(ws, id);
+  await ws.db.transaction().execute(async (tx) => {
     // said anew it gets a new number, so that whoever listens hears it and a forgetting before it does not count
-    await tx.deleteFrom('find_judgements').where('find_id', '=', id).where('by_person', '=', asker.person).execute();
+    await tx.deleteFrom('find_judgements').where('find_id', '=', id).where('by_person', '=', ws.asker.person).execute();
     if (right !== null)
       await tx
         .insertInto('find_judgements')
-        .values({ find_id: id, by_person: asker.person, right: right ? 1 : 0, at: new Date().toISOString() })
+        .values({ find_id: id, by_person: ws.asker.person, right: right ? 1 : 0, at: new Date().toISOString() })
         .execute();
   });
-  return keptFind(asker, db, row.meeting_id, id);
+  return keptFind(ws, row.meeting_id, id);
 }

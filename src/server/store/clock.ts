@@ -1,13 +1,13 @@
-/** Today's date where Ottik runs, as `YYYY-MM-DD`. `OTTIK_TODAY` sets another, so that tests stand still. */
-export function today(): string {
-  if (process.env.OTTIK_TODAY) return process.env.OTTIK_TODAY;
-  const now = new Date();
-  return `${now.getFullYear()}-${String(now.getMonth() + 1).padStart(2, '0')}-${String(now.getDate()).padStart(2, '0')}`;
-}
+import { clockAt } from '../../core/dates/moments.ts';
 
-/** The time of day, `12:50`. */
-export function timeNow(): string {
-  if (process.env.OTTIK_TODAY) return process.env.OTTIK_TIME ?? '12:50';
-  const now = new Date();
-  return `${String(now.getHours()).padStart(2, '0')}:${String(now.getMinutes()).padStart(2, '0')}`;
-}
+/** Ottik's own time zone: the one of the machine it runs on. */
+const HERE = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+/**
+ * Today's date, `YYYY-MM-DD`, in an IANA time zone or where Ottik runs.
+ * `OTTIK_TODAY` sets another, so that tests stand still.
+ */
+export const today = (zone = HERE()): string => process.env.OTTIK_TODAY ?? clockAt(new Date(), zone).day;
+
+/** The time of day, `12:50`, in a time zone or where Ottik runs. */
+export const timeNow = (zone = HERE()): string => (process.env.OTTIK_TODAY ? (process.env.OTTIK_TIME ?? '12:50') : clockAt(new Date(), zone).time);

@@ -1,15 +1,14 @@
 import type { APIContext, APIRoute } from 'astro';
 import { ZodError, type z } from 'zod';
-import type { Asker } from '../people/asker.ts';
-import { session } from '../people/session.ts';
+import { workspace } from '../people/session.ts';
+import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { type Db, database, databaseTrouble } from '../store/database.ts';
 import { log } from '../store/log.ts';
 import { isOurs } from './hosts.ts';
 
 interface Call<T> {
-  asker: Asker;
-  db: Db;
+  ws: Workspace;
   body: T;
   id: number;
   context: APIContext;
@@ -58,8 +57,8 @@ export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infe
   return async (context) => {
     try {
       const body = await bodyOf(schema, context);
-      const { db, asker } = await session();
-      return reply(200, await run({ asker, db, body, id: Number(context.params.id ?? Number.NaN), context }));
+      const ws = await workspace(context);
+      return reply(200, await run({ ws, body, id: Number(context.params.id ?? Number.NaN), context }));
     } catch (error) {
       return refusalReply(error);
     }
@@ -67,7 +66,7 @@ export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infe
 }
 
 /** The same for people without an account: whoever asks is known by what they bring, and by nothing else. */
-export function openEndpoint<S extends z.ZodType>(schema: S, run: (call: Omit<Call<z.infer<S>>, 'asker' | 'id'>) => Promise<unknown>): APIRoute {
+export function openEndpoint<S extends z.ZodType>(schema: S, run: (call: { db: Db } & Omit<Call<z.infer<S>>, 'ws' | 'id'>) => Promise<unknown>): APIRoute {
   return async (context) => {
     try {
       const body = await bodyOf(schema, context);
@@ -83,8 +82,8 @@ export function answer(run: (call: Omit<Call<never>, 'body'>) => Promise<unknown
   return async (context) => {
     try {
       mustComeFromHere(context);
-      const { db, asker } = await session();
-      return reply(200, await run({ asker, db, id: Number(context.params.id ?? Number.NaN), context }));
+      const ws = await workspace(context);
+      return reply(200, await run({ ws, id: Number(context.params.id ?? Number.NaN), context }));
     } catch (error) {
       return refusalReply(error);
     }

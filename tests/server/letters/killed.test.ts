@@ -8,7 +8,7 @@ import { loadDemo } from '../../../demo/load.ts';
 import { checkLedger } from '../../../src/server/ledger/check.ts';
 import { addRecipient } from '../../../src/server/letters/letters.ts';
 import { queueLetter } from '../../../src/server/letters/queue.ts';
-import { askerFor } from '../../../src/server/people/asker.ts';
+import { workspaceOf } from '../../../src/server/people/workspace.ts';
 import { type Db, openDatabase } from '../../../src/server/store/database.ts';
 import { PostOffice } from '../../../standins/mail/post-office.ts';
 import { TODAY } from '../world.ts';
@@ -52,13 +52,13 @@ afterAll(async () => {
 
 /** Many letters to many people, all in the queue. */
 async function fill(db: Db): Promise<number> {
-  const asker = await askerFor(db, 'ines');
+  const ws = await workspaceOf(db, 'ines');
   const people = await db.selectFrom('people').select(['id', 'mail']).where('mail', 'is not', null).where('id', '!=', 'ines').execute();
   const commitments = await db.selectFrom('commitments').select('id').where('project_id', '=', 'quiet-crossing').execute();
   for (let k = 0; k < LETTERS; k++) {
     const { id } = await db
       .insertInto('letters')
-      .values({ project_id: 'quiet-crossing', meeting_id: null, kind: 'check', subject: `Letter ${k}`, body: 'How does it stand?\n', state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: 'ines', from_name: asker.name, from_mail: asker.mail! })
+      .values({ project_id: 'quiet-crossing', meeting_id: null, kind: 'check', subject: `Letter ${k}`, body: 'How does it stand?\n', state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: 'ines', from_name: ws.asker.name, from_mail: ws.asker.mail! })
       .returning('id')
       .executeTakeFirstOrThrow();
     await db
@@ -66,7 +66,7 @@ async function fill(db: Db): Promise<number> {
       .values({ letter_id: id, n: 1, key: `check:${k}`, kind: 'check', commitment_id: commitments[k % commitments.length]!.id })
       .execute();
     for (const p of people) await addRecipient(db, id, p.id, p.mail!);
-    await queueLetter(asker, db, id, new Date());
+    await queueLetter(ws, id, new Date());
   }
   return LETTERS * people.length;
 }

@@ -5,7 +5,6 @@ import { ComposeSchema, composeAnew, freshen } from '../../../server/letters/pla
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { recomposeRoundUp } from '../../../server/letters/round-up.ts';
 import { sendTest } from '../../../server/letters/test-letter.ts';
-import { today } from '../../../server/store/clock.ts';
 import { theCarriers } from '../../../server/web/background.ts';
 import { endpoint } from '../../../server/web/requests.ts';
 
@@ -18,27 +17,27 @@ const Body = z.discriminatedUnion('do', [
   z.object({ do: z.literal('drop') }),
 ]);
 
-export const POST = endpoint(Body, async ({ asker, db, body, id }) => {
+export const POST = endpoint(Body, async ({ ws, body, id }) => {
   switch (body.do) {
     case 'save':
-      return editLetter(asker, db, id, body);
+      return editLetter(ws, id, body);
     case 'send': {
-      const letter = await letterById(asker, db, id);
+      const letter = await letterById(ws, id);
       const people = letter.recipients.filter((r) => r.id !== 'chat' && r.state !== 'sent').map((r) => r.id);
-      if (!body.insist && letter.kind !== 'round-up' && letter.kind !== 'answer') await mustBeFirstOfTheDay(db, letter.project, people, today(), id);
-      await freshen(asker, db, id, today(), body.insist ?? false);
-      return sendLetter(asker, db, id, theCarriers());
+      if (!body.insist && letter.kind !== 'round-up' && letter.kind !== 'answer') await mustBeFirstOfTheDay(ws.db, letter.project, people, ws.today, id);
+      await freshen(ws, id, body.insist ?? false);
+      return sendLetter(ws, id, theCarriers());
     }
     case 'test':
-      return sendTest(asker, db, id, theCarriers().mail);
+      return sendTest(ws, id, theCarriers().mail);
     case 'drop':
-      await withdrawLetter(asker, db, id);
+      await withdrawLetter(ws, id);
       return { dropped: id };
     case 'compose': {
-      const letter = await letterById(asker, db, id);
-      return letter.meeting === null ? composeAnew(asker, db, id, body, today()) : recomposeRoundUp(asker, db, id);
+      const letter = await letterById(ws, id);
+      return letter.meeting === null ? composeAnew(ws, id, body) : recomposeRoundUp(ws, id);
     }
     default:
-      return letterAs({ ...body, kind: (await letterById(asker, db, id)).kind }, { name: body.name, mail: body.mail });
+      return letterAs({ ...body, kind: (await letterById(ws, id)).kind }, { name: body.name, mail: body.mail });
   }
 });

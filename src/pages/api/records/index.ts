@@ -1,8 +1,7 @@
 import type { APIRoute } from 'astro';
-import { session } from '../../../server/people/session.ts';
+import { workspace } from '../../../server/people/session.ts';
 import { KeepSchema, keepRecord } from '../../../server/records/bringing-in.ts';
 import { Refusal } from '../../../server/refusal.ts';
-import { today } from '../../../server/store/clock.ts';
 import { recordForm, refusalReply, reply } from '../../../server/web/requests.ts';
 
 /** Keeps a record with its meeting and sifts it. */
@@ -15,8 +14,8 @@ export const POST: APIRoute = async (context) => {
     } catch {
       throw new Refusal('bad-input', 'What to keep is not valid JSON.');
     }
-    const { db, asker } = await session();
-    return reply(200, await keepRecord(asker, db, KeepSchema.parse({ ...(sent as object), fileName }), bytes, today()));
+    const ws = await workspace(context);
+    return reply(200, await keepRecord(ws, KeepSchema.parse({ ...(sent as object), fileName }), bytes));
   } catch (error) {
     return refusalReply(error);
   }

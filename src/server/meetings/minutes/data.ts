@@ -4,9 +4,9 @@ import { shortDay } from '../../../core/language/days.ts';
 import type { MinutesData, MinutesItem } from '../../../core/meetings/minutes.ts';
 import { seenIn } from '../../../core/sift/twins.ts';
 import { madeIn } from '../../ledger/commitments.ts';
-import type { Asker } from '../../people/asker.ts';
 import { peopleOf } from '../../people/people.ts';
 import { projectsOf } from '../../people/projects.ts';
+import type { Workspace } from '../../people/workspace.ts';
 import { findsOf, type KeptFind } from '../../sift/finds.ts';
 import type { Db } from '../../store/database.ts';
 import { spokenRecord } from '../../store/segments.ts';
@@ -15,9 +15,9 @@ import { attendeesOf, meetingRow } from '../meetings.ts';
 
 const NEWS = { done: 'done', progress: 'still on it', dropped: 'no longer wanted', blocked: 'waiting', moved: 'moved', reassigned: 'handed over' } as const;
 /** Everything minutes can tell of a meeting, as it stands now: what was taken, who holds it today, what the record tells. */
-export async function minutesData(asker: Asker, db: Db, id: number): Promise<MinutesData & { project_id: string; series: string | null }> {
-  const m = await meetingRow(asker, db, id);
-  const [row, people, projects, attendees, finds] = await Promise.all([db.selectFrom('meetings').select('next').where('id', '=', id).executeTakeFirstOrThrow(), peopleOf(asker, db, m.project), projectsOf(asker, db), attendeesOf(asker, db, id), findsOf(asker, db, id)]);
+export async function minutesData(ws: Workspace, id: number): Promise<MinutesData & { project_id: string; series: string | null }> {
+  const m = await meetingRow(ws, id);
+  const [row, people, projects, attendees, finds] = await Promise.all([ws.db.selectFrom('meetings').select('next').where('id', '=', id).executeTakeFirstOrThrow(), peopleOf(ws, m.project), projectsOf(ws), attendeesOf(ws, id), findsOf(ws, id)]);
   const name = (p: string) => people.find((x) => x.id === p)?.name ?? p;
   const taken = finds.filter((f) => f.verdict === 'taken' && f.ref);
   const moment = (f: KeptFind) => {
@@ -25,7 +25,7 @@ export async function minutesData(asker: Asker, db: Db, id: number): Promise<Min
     return e ? `/meetings/${id}/sift?record=${f.record}#s${e.segment}` : null;
   };
   const said = (kind: 'decision' | 'question') => taken.filter((f) => f.kind === kind).map((f): MinutesItem => ({ ref: f.ref!, commitment: null, text: f.text, owner: [], due: null, news: null, moment: moment(f) }));
-  const made = await madeIn(db, id);
+  const made = await madeIn(ws.db, id);
   const updates = taken
     .filter((f) => f.update)
     .map((f): MinutesItem => {
@@ -33,7 +33,7 @@ export async function minutesData(asker: Asker, db: Db, id: number): Promise<Min
       const owner = f.owner.map(name);
       return { ref: f.ref!, commitment: null, text: f.text, owner, due: f.due, news: kind === 'moved' && due ? `now by ${shortDay(due)}` : kind === 'reassigned' ? `now with ${owner.join(' and ')}` : NEWS[kind], moment: moment(f) };
     });
-  const gist = await gistOfMeeting(db, id, people, finds);
+  const gist = await gistOfMeeting(ws.db, id, people, finds);
   return {
     project_id: m.project,
     series: m.series,

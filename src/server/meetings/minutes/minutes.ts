@@ -2,11 +2,11 @@ import { z } from 'zod';
 import { shortDay } from '../../../core/language/days.ts';
 import { changesBetween, compileMinutes, type Draft, DraftSchema, draftOf, type LENGTHS, type Minutes, type MinutesData, minutesFileName, type Part, partsOf, USUAL_PARTS } from '../../../core/meetings/minutes.ts';
 import { minutesHtml, minutesMarkdown, type Standing } from '../../../core/meetings/minutes-text.ts';
-import { type Asker, mustSee } from '../../people/asker.ts';
+import type { Workspace } from '../../people/workspace.ts';
+import { mustSee } from '../../people/workspace.ts';
 import { Refusal } from '../../refusal.ts';
 import { CODECS } from '../../store/codecs.ts';
 import type { Db } from '../../store/database.ts';
-import { inTransaction } from '../../store/transactions.ts';
 import { minutesData } from './data.ts';
 import { minutesDocx } from './docx.ts';
 import { minutesPdf } from './pdf.ts';
@@ -33,13 +33,13 @@ export interface MinutesState {
 }
 
 /** A meeting's minutes: the draft, or the one its series begins with, and the versions that were issued. */
-export async function minutesOf(asker: Asker, db: Db, meeting: number): Promise<MinutesState> {
-  const { project_id, series, ...data } = await minutesData(asker, db, meeting);
-  mustSee(asker, project_id, 'meeting');
-  const kept = await db.selectFrom('minutes_drafts').selectAll().where('meeting_id', '=', meeting).executeTakeFirst();
-  const template = await templateOf(db, series);
+export async function minutesOf(ws: Workspace, meeting: number): Promise<MinutesState> {
+  const { project_id, series, ...data } = await minutesData(ws, meeting);
+  mustSee(ws, project_id, 'meeting');
+  const kept = await ws.db.selectFrom('minutes_drafts').selectAll().where('meeting_id', '=', meeting).executeTakeFirst();
+  const template = await templateOf(ws.db, series);
   const draft = kept ? CODECS.draft.read(kept.draft) : draftOf(template);
-  const versions = await versionsOf(db, meeting);
+  const versions = await versionsOf(ws.db, meeting);
   const last = versions[versions.length - 1];
   return { draft, revision: kept?.revision ?? 0, data, versions, template, series, pending: last ? changesBetween(last.minutes, compileMinutes(draft, data)) : [] };
 }
@@ -62,45 +62,45 @@ export const MinutesSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('look') }),
 ]);
 
-export async function changeMinutes(asker: Asker, db: Db, meeting: number, change: z.infer<typeof MinutesSchema>, today: string): Promise<MinutesState> {
-  if (change.do === 'look') return minutesOf(asker, db, meeting);
-  await inTransaction(db, async (tx) => {
-    const state = await minutesOf(asker, tx, meeting);
+export async function changeMinutes(ws: Workspace, meeting: number, change: z.infer<typeof MinutesSchema>): Promise<MinutesState> {
+  if (change.do === 'look') return minutesOf(ws, meeting);
+  await ws.transaction(async (ws) => {
+    const state = await minutesOf(ws, meeting);
     if (change.do !== 'template' && change.revision !== state.revision) {
       throw new Refusal('conflict', 'Somebody else changed these minutes meanwhile.', 'Load the page again; what you wrote is still here to be copied.');
     }
-    if (change.do === 'write') await write(asker, tx, meeting, change.draft, state.revision);
-    else if (change.do === 'issue') await issue(asker, tx, meeting, state, today);
+    if (change.do === 'write') await write(ws, meeting, change.draft, state.revision);
+    else if (change.do === 'issue') await issue(ws, meeting, state);
     else {
       if (!state.series) throw new Refusal('bad-input', 'This meeting is in no series, so there is nothing to keep a template for.');
       const parts = CODECS.parts.write(partsOf(state.draft));
-      await tx
+      await ws.db
         .insertInto('series_minutes')
         .values({ series_id: state.series, parts })
         .onConflict((c) => c.column('series_id').doUpdateSet({ parts }))
         .execute();
     }
   });
-  return minutesOf(asker, db, meeting);
+  return minutesOf(ws, meeting);
 }
 
-async function write(asker: Asker, tx: Db, meeting: number, draft: Draft, revision: number): Promise<void> {
-  const values = { draft: CODECS.draft.write(draft), revision: revision + 1, changed_at: new Date().toISOString(), by_person: asker.person };
-  await tx
+async function write(ws: Workspace, meeting: number, draft: Draft, revision: number): Promise<void> {
+  const values = { draft: CODECS.draft.write(draft), revision: revision + 1, changed_at: new Date().toISOString(), by_person: ws.asker.person };
+  await ws.db
     .insertInto('minutes_drafts')
     .values({ meeting_id: meeting, ...values })
     .onConflict((c) => c.column('meeting_id').doUpdateSet(values))
     .execute();
 }
 
-async function issue(asker: Asker, tx: Db, meeting: number, state: MinutesState, today: string): Promise<void> {
+async function issue(ws: Workspace, meeting: number, state: MinutesState): Promise<void> {
   const minutes = compileMinutes(state.draft, state.data);
   if (minutes.blocks.length === 0) throw new Refusal('bad-input', 'These minutes are empty.', 'Put a part in, or write something.');
   const last = state.versions[state.versions.length - 1];
   if (last && state.pending.length === 0) throw new Refusal('conflict', `Version ${last.version} says the same.`, 'A new version is issued when something has changed.');
-  await tx
+  await ws.db
     .insertInto('minutes_versions')
-    .values({ meeting_id: meeting, version: (last?.version ?? 0) + 1, minutes: CODECS.issued.write(minutes), changes: CODECS.changes.write(state.pending), issued_on: today, at: new Date().toISOString(), by_person: asker.person })
+    .values({ meeting_id: meeting, version: (last?.version ?? 0) + 1, minutes: CODECS.issued.write(minutes), changes: CODECS.changes.write(state.pending), issued_on: ws.today, at: new Date().toISOString(), by_person: ws.asker.person })
     .execute();
 }
 
@@ -113,8 +113,8 @@ export const FORMATS = {
 export type MinutesFormat = keyof typeof FORMATS;
 
 /** Minutes as a file: an issued version, or the draft as it stands. */
-export async function minutesFile(asker: Asker, db: Db, meeting: number, format: MinutesFormat, version: number | null): Promise<{ name: string; type: string; bytes: Uint8Array }> {
-  const state = await minutesOf(asker, db, meeting);
+export async function minutesFile(ws: Workspace, meeting: number, format: MinutesFormat, version: number | null): Promise<{ name: string; type: string; bytes: Uint8Array }> {
+  const state = await minutesOf(ws, meeting);
   const issued = version === null ? null : state.versions.find((v) => v.version === version);
   if (issued === undefined) throw new Refusal('not-found', `There is no version ${version} of these minutes.`);
   const minutes = issued?.minutes ?? compileMinutes(state.draft, state.data);

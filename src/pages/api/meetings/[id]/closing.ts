@@ -1,6 +1,6 @@
 import { CloseSchema, closeMeeting, closingOf } from '../../../../server/meetings/closing.ts';
 import { answer, endpoint } from '../../../../server/web/requests.ts';
 
-export const GET = answer(({ asker, db, id }) => closingOf(asker, db, id));
+export const GET = answer(({ ws, id }) => closingOf(ws, id));
 
-export const POST = endpoint(CloseSchema, ({ asker, db, body, id }) => closeMeeting(asker, db, id, body));
+export const POST = endpoint(CloseSchema, ({ ws, body, id }) => closeMeeting(ws, id, body));

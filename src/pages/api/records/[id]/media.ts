@@ -1,17 +1,17 @@
 import type { ReadableStream } from 'node:stream/web';
 import type { APIContext, APIRoute } from 'astro';
-import { session } from '../../../../server/people/session.ts';
+import { workspace } from '../../../../server/people/session.ts';
 import { attachMedia, detachMedia, mediaOf, mediaReply } from '../../../../server/records/media.ts';
 import { Refusal } from '../../../../server/refusal.ts';
 import { mustComeFromHere, refusalReply, reply } from '../../../../server/web/requests.ts';
 
 /** The recording that goes with a record. */
-const show = async ({ params, request }: Pick<APIContext, 'params' | 'request'>, head: boolean) => {
+const show = async (context: APIContext, head: boolean) => {
   try {
-    const { db, asker } = await session();
-    const media = await mediaOf(asker, db, Number(params.id));
+    const ws = await workspace(context);
+    const media = await mediaOf(ws, Number(context.params.id));
     if (!media) throw new Refusal('not-found', 'No recording goes with this record.');
-    return await mediaReply(media, request.headers.get('range'), head);
+    return await mediaReply(media, context.request.headers.get('range'), head);
   } catch (error) {
     return refusalReply(error);
   }
@@ -23,8 +23,8 @@ export const HEAD: APIRoute = (context) => show(context, true);
 export const PUT: APIRoute = async (context) => {
   try {
     mustComeFromHere(context);
-    const { db, asker } = await session();
-    return reply(200, await attachMedia(asker, db, Number(context.params.id), context.url.searchParams.get('name') || 'The recording', context.request.body as ReadableStream<Uint8Array> | null, context.request.signal));
+    const ws = await workspace(context);
+    return reply(200, await attachMedia(ws, Number(context.params.id), context.url.searchParams.get('name') || 'The recording', context.request.body as ReadableStream<Uint8Array> | null, context.request.signal));
   } catch (error) {
     return refusalReply(error);
   }
@@ -33,10 +33,10 @@ export const PUT: APIRoute = async (context) => {
 export const DELETE: APIRoute = async (context) => {
   try {
     mustComeFromHere(context);
-    const { db, asker } = await session();
+    const ws = await workspace(context);
     const record = Number(context.params.id);
-    await mediaOf(asker, db, record);
-    await detachMedia(db, record);
+    await mediaOf(ws, record);
+    await detachMedia(ws.db, record);
     return reply(200, { ok: true });
   } catch (error) {
     return refusalReply(error);

@@ -23,7 +23,7 @@ export async function withServer<T>(run: (url: string, file: string, started: nu
   const at = performance.now();
   const server = spawn(process.execPath, ['dist/server/entry.mjs'], {
     cwd: root,
-    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), HOST: '127.0.0.1', OTTIK_WORK: '', OTTIK_ANSWERS_PORT: String(answers), OTTIK_ANSWERS_DIR: join(folder, 'answers'), OTTIK_DB: file, OTTIK_TODAY: '2026-03-05' },
+    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), HOST: '127.0.0.1', OTTIK_WORK: '', OTTIK_ANSWERS: 'answers@ottik.example', OTTIK_ANSWERS_PORT: String(answers), OTTIK_ANSWERS_DIR: join(folder, 'answers'), OTTIK_DB: file, OTTIK_TODAY: '2026-03-05' },
     stdio: 'ignore',
   });
   const url = `http://127.0.0.1:${port}`;

@@ -1,4 +1,6 @@
 #!/usr/bin/env node
+import { runExport, runImport } from './archive.ts';
+import { runBackup, runRestore } from './backup.ts';
 import { runCheck } from './check.ts';
 import { runSift } from './sift.ts';
 
@@ -10,6 +12,14 @@ const USAGE = `ottik: reads meeting records
       one JSON object a line for each case file: record, people, meeting and what was open, all in one
   ottik check [DATABASE]
       replays the events of every commitment and tells where what is stored differs
+  ottik backup [DATABASE]
+      copies the database while Ottik runs, and checks the copy
+  ottik restore [BACKUP] [--to DATABASE]
+      puts a backup, by default the newest, in place of the database; what was there is put aside
+  ottik export FOLDER
+      the whole workspace in open formats: JSON lines, records as they were brought in, answers, minutes in Markdown
+  ottik import FOLDER [--to DATABASE]
+      a new database from what was exported
 `;
 
 // a command reads one thing and ends
@@ -19,6 +29,10 @@ async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;
   if (command === 'sift') return runSift(rest);
   if (command === 'check') return runCheck(rest);
+  if (command === 'backup') return runBackup(rest);
+  if (command === 'restore') return runRestore(rest);
+  if (command === 'export') return runExport(rest);
+  if (command === 'import') return runImport(rest);
   process.stdout.write(USAGE);
   return command === undefined || command === 'help' || command === '--help' ? 0 : 2;
 }

@@ -49,6 +49,7 @@ export class Application {
       OTTIK_DB: file,
       OTTIK_TODAY: TODAY,
       OTTIK_SMTP_PORT: String(smtp),
+      OTTIK_ANSWERS: 'answers@ottik.example',
       OTTIK_ANSWERS_PORT: String(answers),
       OTTIK_ANSWERS_DIR: join(folder, 'answers'),
       OTTIK_MAILBOX_PORT: String(mailbox),

@@ -10,7 +10,7 @@ import { peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
-import { answerAddress } from '../store/addresses.ts';
+import { ourDomain } from '../store/addresses.ts';
 import type { Db } from '../store/database.ts';
 import { work } from '../work/pool.ts';
 import { type LedgerRow, ledgerRows, makeCommitment, recordEvent } from './commitments.ts';
@@ -48,10 +48,9 @@ function todoCalendar(rows: readonly LedgerRow[]): string {
   const calendar = new ICAL.Component('vcalendar');
   calendar.updatePropertyWithValue('version', '2.0');
   calendar.updatePropertyWithValue('prodid', '-//Ottik//Ledger//EN');
-  const host = answerAddress('').split('@')[1];
   for (const r of rows) {
     const todo = new ICAL.Component('vtodo');
-    todo.updatePropertyWithValue('uid', `commitment-${r.id}@${host}`);
+    todo.updatePropertyWithValue('uid', `commitment-${r.id}@${ourDomain()}`);
     todo.updatePropertyWithValue('dtstamp', ICAL.Time.fromJSDate(new Date(`${r.lastOn}T00:00:00Z`), true));
     todo.updatePropertyWithValue('summary', `${r.ref} ${r.text}`);
     if (r.due) todo.updatePropertyWithValue('due', ICAL.Time.fromDateString(r.due));

@@ -3,7 +3,7 @@ import { letterHtml } from '../../core/letters/html.ts';
 import { briefingOfMeeting } from '../meetings/briefings.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
-import { answerAddress, publicAddress } from '../store/addresses.ts';
+import { ourDomain, publicAddress } from '../store/addresses.ts';
 import { MailError, type Mailer } from './mailer.ts';
 
 /** Mails the briefing of a meeting to whoever asks, and to nobody else: it says of others what they were not told. */
@@ -13,10 +13,9 @@ export async function mailBriefing(ws: Workspace, meeting: number, mailer: Maile
   const body = `${text}\n\n${publicAddress()}/meetings/${m.id}/prepare`;
   // the same briefing mailed twice is one message to a mail program
   const digest = createHash('sha256').update(`${m.id} ${ws.asker.person} ${body}`).digest('hex').slice(0, 24);
-  const host = answerAddress('').split('@')[1];
   try {
     await mailer.send({
-      messageId: `<briefing.${digest}@${host}>`,
+      messageId: `<briefing.${digest}@${ourDomain()}>`,
       from: { name: 'Ottik', address: ws.asker.mail },
       to: { name: ws.asker.name, address: ws.asker.mail },
       replyTo: ws.asker.mail,

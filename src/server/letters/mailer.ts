@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { rootCertificates } from 'node:tls';
 import nodemailer from 'nodemailer';
 
@@ -146,16 +145,9 @@ function explain(error: SmtpError, where: string): MailError {
   return new MailError(`The mail server at ${where} cannot be reached.`, true, true);
 }
 
-/** Settings of the mail server from the environment; the stand-in on this machine where nothing is set. */
-export function mailSettings(env: NodeJS.ProcessEnv = process.env): MailSettings {
-  const security = env.OTTIK_SMTP_SECURITY;
-  return {
-    host: env.OTTIK_SMTP_HOST ?? '127.0.0.1',
-    port: Number(env.OTTIK_SMTP_PORT ?? 4325),
-    patience: env.OTTIK_SMTP_PATIENCE ? Number(env.OTTIK_SMTP_PATIENCE) : undefined,
-    security: security === 'tls' || security === 'starttls' ? security : 'none',
-    user: env.OTTIK_SMTP_USER,
-    password: env.OTTIK_SMTP_PASSWORD,
-    authority: env.OTTIK_SMTP_CA ? readFileSync(env.OTTIK_SMTP_CA, 'utf8') : undefined,
-  };
-}
+/** While no mail server is set up, nothing goes anywhere, and what was to go waits. */
+export const noMailer: Mailer = {
+  send: async () => {
+    throw new MailError('No mail server is set up yet: name one in the settings.', true, true);
+  },
+};

@@ -20,6 +20,7 @@ import { publicAddress } from '../store/addresses.ts';
 import type { Db } from '../store/database.ts';
 import { addRecipient, type Letter, letterById } from './letters.ts';
 import { answerPath } from './links.ts';
+import { senderOf } from './mail-settings.ts';
 import { queueLetter } from './queue.ts';
 import { calendarOf, rulesOf } from './rules.ts';
 import { fillTemplate, templateOf } from './templates.ts';
@@ -168,7 +169,7 @@ export async function writeLetter(ws: Workspace, project: string, planned: Pick<
   mustSee(ws, project, 'project');
   const reader = await ws.db.selectFrom('people').select(['name', 'mail', 'language']).where('id', '=', planned.to).executeTakeFirst();
   if (!reader?.mail) throw new Refusal('not-found', `${reader?.name ?? 'This person'} has no mail address.`, 'Add one under People.');
-  if (!ws.asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
+  const sender = await senderOf(ws, project);
   const rules = await rulesOf(ws.db, project);
   const id = await ws.transaction(async (ws) => {
     const sitting = planned.parts.find((p) => p.sitting !== null)?.sitting ?? null;
@@ -189,8 +190,8 @@ export async function writeLetter(ws: Workspace, project: string, planned: Pick<
         planned_on: ws.today,
         sent_at: null,
         by_person: ws.asker.person,
-        from_name: ws.asker.name,
-        from_mail: ws.asker.mail!,
+        from_name: sender.name,
+        from_mail: sender.address,
         by_itself: byItself ? 1 : 0,
       })
       .returning('id')
@@ -286,7 +287,7 @@ async function compose(ws: Workspace, id: number, today: IsoDate): Promise<void>
       items,
       sitting: sitting as LetterSitting | null,
       recipient: { name: recipient.name },
-      sender: { name: ws.asker.name },
+      sender: { name: (await senderOf(ws, l.project_id)).name },
       project: { name: l.project },
       today,
       link: `${publicAddress()}${await answerPath(ws.db, recipient.id, today)}`,

@@ -7,11 +7,12 @@ import { recordEvent } from '../ledger/commitments.ts';
 import { invitedTo, meetingRow } from '../meetings/meetings.ts';
 import { type Workspace, workspaceOf } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
-import { answerAddress, publicAddress } from '../store/addresses.ts';
+import { answerAddress, ourDomain, publicAddress } from '../store/addresses.ts';
 import { type Db, databaseTrouble } from '../store/database.ts';
 import type { ChatPoster } from './chat.ts';
 import { type Letter, letterAs, letterById } from './letters.ts';
 import { answerPath } from './links.ts';
+import { answersBox } from './mail-settings.ts';
 import { MailError, type Mailer, type Message } from './mailer.ts';
 
 /** What letters go out with. */
@@ -38,13 +39,12 @@ export async function queueLetter(ws: Workspace, id: number, now: Date): Promise
   const waiting = letter.recipients.filter((r) => r.state === 'waiting' || r.state === 'refused');
   if (waiting.length === 0 && !letter.recipients.some((r) => r.state === 'queued')) throw new Refusal('bad-input', 'Nobody is to get this letter.', 'Choose at least one recipient.');
   for (const r of waiting) letterAs(letter, r);
-  const host = answerAddress('').split('@')[1];
   await ws.transaction(async (ws) => {
     const rows = await ws.db.selectFrom('letter_recipients').select(['id', 'message_id']).where('letter_id', '=', id).where('state', 'in', ['waiting', 'refused']).execute();
     for (const r of rows)
       await ws.db
         .updateTable('letter_recipients')
-        .set({ state: 'queued', error: null, tries: 0, next_try: now.toISOString(), message_id: r.message_id ?? `<${id}.${r.id}.${randomBytes(9).toString('hex')}@${host}>` })
+        .set({ state: 'queued', error: null, tries: 0, next_try: now.toISOString(), message_id: r.message_id ?? `<${id}.${r.id}.${randomBytes(9).toString('hex')}@${ourDomain()}>` })
         .where('id', '=', r.id)
         .execute();
     await ws.db.updateTable('letters').set({ state: 'queued' }).where('id', '=', id).execute();
@@ -192,6 +192,7 @@ async function messageFor(ws: Workspace, letter: Letter, to: { id: number; perso
   const reader = letter.recipients.find((r) => r.id === to.person)!;
   const view = letterAs(letter, reader);
   const file = letter.minutes === null || letter.meeting === null ? null : await minutesOfLetter(ws, letter.meeting, letter.minutes);
+  const box = await answersBox(ws.db);
   const headers: Record<string, string> = {};
   // RFC 3834: what no person looked at says so, and programs do not answer it
   if (letter.byItself) headers['Auto-Submitted'] = 'auto-generated';
@@ -206,7 +207,7 @@ async function messageFor(ws: Workspace, letter: Letter, to: { id: number; perso
     messageId: to.messageId,
     from: { name: letter.fromName, address: letter.fromMail },
     to: { name: reader.name, address: to.mail },
-    replyTo: answerAddress(to.token),
+    replyTo: box ? answerAddress(box, to.token) : letter.fromMail,
     subject: view.subject,
     text: view.text,
     html: view.html,
@@ -254,7 +255,7 @@ async function calendarFor(ws: Workspace, letter: Letter, reader: { name: string
   const zone = (await ws.db.selectFrom('people').select('zone').where('id', '=', ws.asker.person).executeTakeFirstOrThrow()).zone;
   const there = (await invitedTo(ws.db, sitting.id)).filter((a) => a.mail && a.id !== ws.asker.person);
   const content = invitationCalendar({
-    uid: `sitting-${sitting.id}@${answerAddress('').split('@')[1]}`,
+    uid: `sitting-${sitting.id}@${ourDomain()}`,
     sequence: 0,
     title: sitting.title,
     date: sitting.date,

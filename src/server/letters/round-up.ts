@@ -4,10 +4,10 @@ import { madeIn } from '../ledger/commitments.ts';
 import { attendeesOf, type MeetingRow, meetingRow } from '../meetings/meetings.ts';
 import { peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
-import { Refusal } from '../refusal.ts';
 import { findsOf } from '../sift/finds.ts';
 import type { Db } from '../store/database.ts';
 import { addRecipient, type Letter, letterById } from './letters.ts';
+import { senderOf } from './mail-settings.ts';
 import { rulesOf } from './rules.ts';
 import { fillTemplate, templateOf } from './templates.ts';
 
@@ -39,7 +39,7 @@ export async function roundUpsOf(ws: Workspace, meeting: number): Promise<Letter
 const idsOfRoundUps = async (db: Db, meeting: number) => (await db.selectFrom('letters').select('id').where('meeting_id', '=', meeting).where('kind', '=', 'round-up').where('state', '!=', 'withdrawn').orderBy('id').execute()).map((l) => l.id);
 
 async function draftRoundUps(ws: Workspace, m: MeetingRow): Promise<number[]> {
-  if (!ws.asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
+  const sender = await senderOf(ws, m.project);
   const languages = new Map((await ws.db.selectFrom('people').select(['id', 'language']).execute()).map((p) => [p.id, p.language as Language]));
   const own = languages.get(ws.asker.person) ?? 'en';
   // the absent get it too: they most of all do not know
@@ -56,7 +56,7 @@ async function draftRoundUps(ws: Workspace, m: MeetingRow): Promise<number[]> {
     const words = await wordsOf(ws, m, language);
     const { id } = await ws.db
       .insertInto('letters')
-      .values({ project_id: m.project, meeting_id: m.id, kind: 'round-up', ...words, language, tone: rules.tone, length: rules.length, state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: ws.asker.person, from_name: ws.asker.name, from_mail: ws.asker.mail })
+      .values({ project_id: m.project, meeting_id: m.id, kind: 'round-up', ...words, language, tone: rules.tone, length: rules.length, state: 'draft', created_at: new Date().toISOString(), sent_at: null, by_person: ws.asker.person, from_name: sender.name, from_mail: sender.address })
       .returning('id')
       .executeTakeFirstOrThrow();
     for (const r of to) await addRecipient(ws.db, id, r.id, r.mail!);

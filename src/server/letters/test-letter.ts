@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
-import { answerAddress } from '../store/addresses.ts';
+import { ourDomain } from '../store/addresses.ts';
 import { letterAs, letterById } from './letters.ts';
 import type { Mailer } from './mailer.ts';
 
@@ -15,7 +15,6 @@ export async function sendTest(ws: Workspace, id: number, mailer: Mailer): Promi
   const reader = letter.recipients.find((r) => r.id !== 'chat');
   const view = letterAs(letter, { name: reader?.name ?? ws.asker.name, mail: ws.asker.mail });
   const shut = (text: string) => text.replace(/\/answer\/[\w.-]+/g, '/answer/only-in-the-real-letter');
-  const host = answerAddress('').split('@')[1];
-  await mailer.send({ messageId: `<test.${randomBytes(9).toString('hex')}@${host}>`, from: { name: letter.fromName, address: letter.fromMail }, to: { name: ws.asker.name, address: ws.asker.mail }, replyTo: ws.asker.mail, subject: `Test: ${view.subject}`, text: shut(view.text), html: shut(view.html) });
+  await mailer.send({ messageId: `<test.${randomBytes(9).toString('hex')}@${ourDomain()}>`, from: { name: letter.fromName, address: letter.fromMail }, to: { name: ws.asker.name, address: ws.asker.mail }, replyTo: ws.asker.mail, subject: `Test: ${view.subject}`, text: shut(view.text), html: shut(view.html) });
   return { to: ws.asker.mail };
 }

@@ -7,6 +7,7 @@ import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import { type Letter, letterById } from './letters.ts';
 import { newToken } from './links.ts';
+import { senderOf } from './mail-settings.ts';
 import { takeAnswer } from './replies.ts';
 import { rulesOf } from './rules.ts';
 import { fillTemplate } from './templates.ts';
@@ -50,7 +51,7 @@ export async function beginWritingBack(ws: Workspace, project: string, id: numbe
  * @throws Refusal where a program wrote it, or no address is known
  */
 export async function writeBack(ws: Workspace, project: string, id: number, text: string): Promise<Letter> {
-  if (!ws.asker.mail) throw new Refusal('bad-input', 'You have no mail address, so a letter could not be answered.', 'Add your address to your entry among the people.');
+  const sender = await senderOf(ws, project);
   const letter = await ws.transaction(async (ws) => {
     const to = await cameBack(ws, project, id);
     const answers = await ws.db.selectFrom('answers').select(['id', 'data', 'verdict', 'commitment_id']).where('reply_id', '=', id).where('verdict', '!=', 'replaced').orderBy('id').execute();
@@ -72,8 +73,8 @@ export async function writeBack(ws: Workspace, project: string, id: number, text
         planned_on: ws.today,
         sent_at: null,
         by_person: ws.asker.person,
-        from_name: ws.asker.name,
-        from_mail: ws.asker.mail!,
+        from_name: sender.name,
+        from_mail: sender.address,
       })
       .returning('id')
       .executeTakeFirstOrThrow();

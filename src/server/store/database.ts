@@ -13,6 +13,7 @@ import * as orderNotClock from './migrations/008-order-not-clock.ts';
 import * as lettersThatAnswer from './migrations/009-letters-that-answer.ts';
 import * as peopleMerged from './migrations/010-people-merged.ts';
 import * as keys from './migrations/011-keys.ts';
+import * as mail from './migrations/012-mail.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -29,6 +30,7 @@ const MIGRATIONS = {
   '009-letters-that-answer': lettersThatAnswer,
   '010-people-merged': peopleMerged,
   '011-keys': keys,
+  '012-mail': mail,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -29,6 +29,8 @@ export interface Database {
     rules: ColumnType<string | null, string | null | undefined, string | null>;
     /** address of the chat channel's webhook */
     chat_url: ColumnType<string | null, string | null | undefined, string | null>;
+    /** address its letters go out from; null for that of whoever writes them */
+    sender: ColumnType<string | null, string | null | undefined, string | null>;
     /** days its records are kept; null for the usual number */
     keep_days: ColumnType<number | null, number | null | undefined, number | null>;
   };

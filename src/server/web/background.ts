@@ -1,25 +1,16 @@
 import { mkdirSync, readdirSync, readFileSync, renameSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
-import { webhookPoster } from '../letters/chat.ts';
+import { theCarriers } from '../letters/carriers.ts';
 import { MAIL_LIMIT, receiveMail } from '../letters/inbound.ts';
-import { mailSettings, smtpMailer } from '../letters/mailer.ts';
 import { letGoByThemselves } from '../letters/plan.ts';
-import { type Carriers, deliverDue, resumeQueue } from '../letters/queue.ts';
+import { deliverDue, resumeQueue } from '../letters/queue.ts';
 import { sweepMedia } from '../records/media.ts';
 import { expireRecords } from '../records/retention.ts';
-import { answerAddress, tokenOf } from '../store/addresses.ts';
+import { tokenOf } from '../store/addresses.ts';
 import { today } from '../store/clock.ts';
 import type { Db } from '../store/database.ts';
 import { log } from '../store/log.ts';
-
-let carriers: Carriers | null = null;
-
-/** What letters go out with, by the environment's settings. */
-export function theCarriers(): Carriers {
-  carriers ??= { mail: smtpMailer(mailSettings()), chat: webhookPoster() };
-  return carriers;
-}
 
 const EVERY = 10_000;
 let started = false;
@@ -41,7 +32,7 @@ export function startBackground(db: Db): void {
       try {
         if (beat % 360 === 0) await expireRecords(db, today());
         if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
-        await deliverDue(db, theCarriers(), () => new Date());
+        await deliverDue(db, await theCarriers(db), () => new Date());
         await readFolder(db, process.env.OTTIK_ANSWERS_DIR ?? 'data/answers');
       } catch (error) {
         log.error(error);
@@ -52,6 +43,8 @@ export function startBackground(db: Db): void {
     setInterval(() => void tick(), EVERY).unref();
     void tick();
   });
+  // without an address there is nothing to take in
+  if (!process.env.OTTIK_ANSWERS) return;
   const port = Number(process.env.OTTIK_ANSWERS_PORT ?? 4384);
   const door = answersDoor(db);
   door.on('error', (error) => log.warn(error, 'answers by SMTP do not come in'));
@@ -60,7 +53,7 @@ export function startBackground(db: Db): void {
 
 /** An SMTP server for the address answers come to and for nothing else. What cannot be kept now is asked for again. */
 export function answersDoor(db: Db): SMTPServer {
-  const [box, host] = answerAddress('').replace('+@', '@').toLowerCase().split('@');
+  const [box, host] = (process.env.OTTIK_ANSWERS ?? '').toLowerCase().split('@');
   const ours = (address: string) => {
     const [local, domain] = address.toLowerCase().split('@');
     return domain === host && (local === box || (local?.startsWith(`${box}+`) && tokenOf(address) !== null));

@@ -1,5 +1,6 @@
 import { readImport } from '../../core/ledger/bring-in.ts';
 import type { CloseReading, SiftInput } from '../../core/sift/reading.ts';
+import { copyDatabase } from '../store/copying.ts';
 import { type GistAskedFor, gistHere } from './gist.ts';
 import { importTable } from './import-table.ts';
 import { type AskedMail, answerIn, type MailInside, openMail } from './mail-inside.ts';
@@ -18,6 +19,7 @@ export const TASKS = {
   table: async ({ text }: { text: string }) => importTable(text),
   importing: async ({ rows, columns, people, known, today }: { rows: Parameters<typeof readImport>[0]; columns: Parameters<typeof readImport>[1]; people: Parameters<typeof readImport>[2]; known: Parameters<typeof readImport>[3]; today: string }) => readImport(rows, columns, people, known, today, 0),
   answer: async (asked: AskedMail) => answerIn(asked),
+  copy: async ({ from, to }: { from: string; to: string }) => copyDatabase(from, to),
 };
 export type Tasks = typeof TASKS;
 

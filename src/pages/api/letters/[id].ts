@@ -1,11 +1,11 @@
 import { z } from 'zod';
+import { theCarriers } from '../../../server/letters/carriers.ts';
 import { editLetter, LetterEditSchema, letterAs, letterById, withdrawLetter } from '../../../server/letters/letters.ts';
 import { mustBeFirstOfTheDay } from '../../../server/letters/one-a-day.ts';
 import { ComposeSchema, composeAnew, freshen } from '../../../server/letters/plan.ts';
 import { sendLetter } from '../../../server/letters/queue.ts';
 import { recomposeRoundUp } from '../../../server/letters/round-up.ts';
 import { sendTest } from '../../../server/letters/test-letter.ts';
-import { theCarriers } from '../../../server/web/background.ts';
 import { endpoint } from '../../../server/web/requests.ts';
 
 const Body = z.discriminatedUnion('do', [
@@ -26,10 +26,10 @@ export const POST = endpoint(Body, async ({ ws, body, id }) => {
       const people = letter.recipients.filter((r) => r.id !== 'chat' && r.state !== 'sent').map((r) => r.id);
       if (!body.insist && letter.kind !== 'round-up' && letter.kind !== 'answer') await mustBeFirstOfTheDay(ws.db, letter.project, people, ws.today, id);
       await freshen(ws, id, body.insist ?? false);
-      return sendLetter(ws, id, theCarriers());
+      return sendLetter(ws, id, await theCarriers(ws.db));
     }
     case 'test':
-      return sendTest(ws, id, theCarriers().mail);
+      return sendTest(ws, id, (await theCarriers(ws.db)).mail);
     case 'drop':
       await withdrawLetter(ws, id);
       return { dropped: id };

@@ -123,3 +123,12 @@ export async function minutesFile(ws: Workspace, meeting: number, format: Minute
   const bytes = format === 'md' ? text(minutesMarkdown(minutes, standing)) : format === 'html' ? text(minutesHtml(minutes, standing)) : format === 'docx' ? await minutesDocx(minutes, standing) : await minutesPdf(minutes, standing);
   return { name: `${minutesFileName(minutes, state.data.meeting.date, issued?.version ?? null)}.${format}`, type: FORMATS[format], bytes };
 }
+
+/** Every issued version of every meeting, as Markdown, for whoever takes the whole workspace along. */
+export async function issuedMinutes(db: Db): Promise<{ name: string; text: string }[]> {
+  const rows = await db.selectFrom('minutes_versions as v').innerJoin('meetings as m', 'm.id', 'v.meeting_id').select(['v.meeting_id', 'v.version', 'v.minutes', 'v.changes', 'v.issued_on', 'm.date']).orderBy('v.meeting_id').orderBy('v.version').execute();
+  return rows.map((r) => {
+    const minutes = CODECS.issued.read(r.minutes);
+    return { name: `${r.meeting_id}-${minutesFileName(minutes, r.date, r.version)}.md`, text: minutesMarkdown(minutes, { version: r.version, issuedOn: shortDay(r.issued_on, r.date), changes: CODECS.changes.read(r.changes) }) };
+  });
+}

@@ -155,6 +155,8 @@ async function watch(db: Db, box: Box, signal: AbortSignal, works: () => void): 
       await Promise.race([readNew(db, client, box, signal), broken]);
       stands('watching');
       works();
+      // at once, and not after a while of silence; the next command ends it
+      client.idle().catch(() => undefined);
       const later = new AbortController();
       const another = pause(LOOK_EVERY, undefined, { signal: later.signal, ref: false }).catch(() => undefined);
       ended = await Promise.race([end.then(() => true), told.then(() => false), another.then(() => false), broken]);

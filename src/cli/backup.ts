@@ -2,8 +2,8 @@ import { existsSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { backUp, backupFolder, backupSettings, backupsIn, copyMedia, mustReplay } from '../server/ledger/backups.ts';
-import { copyDatabase, putInPlace } from '../server/store/copying.ts';
 import { databaseTrouble, openDatabase } from '../server/store/database.ts';
+import { copyDatabase, putInPlace } from '../server/work/copying.ts';
 
 const theDatabase = () => process.env.OTTIK_DB ?? 'data/ottik.db';
 

@@ -7,6 +7,7 @@ import { type Browser, type BrowserContextOptions, chromium, type Page } from 'p
 import { loadDemo } from '../../demo/load.ts';
 import { PEOPLE } from '../../demo/people.ts';
 import { openDatabase } from '../../src/server/store/database.ts';
+import { keepSetting } from '../../src/server/store/settings.ts';
 import { PostOffice } from '../../standins/mail/post-office.ts';
 
 export const TODAY = '2026-03-05';
@@ -39,6 +40,7 @@ export class Application {
       const office = new PostOffice(join(folder, 'mail'));
       office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
       await loadDemo(db, TODAY, office);
+      await keepSetting(db, 'backup', { folder: null, keep: 3, nightly: false });
       await db.destroy();
     }
     const [port, smtp, mailbox, answers] = [await freePort(), await freePort(), await freePort(), await freePort()];

@@ -31,6 +31,7 @@ const SCREENS = [
   '/people/bram',
   '/project',
   '/decisions',
+  '/settings',
   '/questions',
   '/jottings',
   '/close-out',

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { z } from 'zod';
 import { ownerOf } from '../people/first-run.ts';
-import type { Workspace } from '../people/workspace.ts';
+import { mustSee, type Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { AnswersBox } from '../store/addresses.ts';
 import type { Db } from '../store/database.ts';
@@ -65,6 +65,15 @@ export async function forgetMail(ws: Workspace, which: 'out' | 'in'): Promise<vo
   await keepSetting(ws.db, which === 'out' ? OUT : IN, null);
 }
 
+/** Chooses the address a project's letters go out from; null for that of whoever writes them. */
+export async function keepSender(ws: Workspace, project: string, address: string | null): Promise<void> {
+  await mustKeepHouse(ws);
+  mustSee(ws, project, 'project');
+  const kept = await setting(ws.db, OUT, OutgoingKept);
+  if (address !== null && !kept?.senders.some((s) => s.address === address)) throw new Refusal('bad-input', `Letters cannot go out from “${address.slice(0, 80)}”.`, 'Add it to the senders first.');
+  await ws.db.updateTable('projects').set({ sender: address }).where('id', '=', project).execute();
+}
+
 /** What the settings page shows; a password is never among it. */
 export async function mailSettingsShown(db: Db) {
   const shown = <T extends { secret: string | null }>(kept: T | null) => {
@@ -72,7 +81,7 @@ export async function mailSettingsShown(db: Db) {
     const { secret: has, ...rest } = kept;
     return { ...rest, hasPassword: has !== null };
   };
-  return { out: shown(await setting(db, OUT, OutgoingKept)), in: shown(await setting(db, IN, IncomingKept)), byEnvironment: fromEnvironment() !== null };
+  return { out: shown(await setting(db, OUT, OutgoingKept)), in: shown(await setting(db, IN, IncomingKept)), byEnvironment: fromEnvironment() !== null, door: process.env.OTTIK_ANSWERS ?? null };
 }
 
 /** The mail server letters go out by: the one of the settings, or the environment's; null while there is none. */

@@ -29,6 +29,9 @@ export async function siftClosely(input: SiftInput, progress?: Progress): Promis
   }
 }
 
+/** Whether the close reader works, and why not. */
+export const closeReaderState = (): { on: boolean } => ({ on: process.env.OTTIK_CLOSE_READER !== 'off' });
+
 /** Ends the close reader's thread, so that a program that has read all it wanted can end. */
 export async function closeReading(): Promise<void> {
   await started?.then((reader) => reader.close()).catch(() => undefined);

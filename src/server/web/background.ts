@@ -1,8 +1,10 @@
 import { mkdirSync, readdirSync, readFileSync, renameSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
+import { backUpAtNight } from '../ledger/backups.ts';
 import { theCarriers } from '../letters/carriers.ts';
 import { MAIL_LIMIT, receiveMail } from '../letters/inbound.ts';
+import { watchMailbox } from '../letters/mailbox.ts';
 import { letGoByThemselves } from '../letters/plan.ts';
 import { deliverDue, resumeQueue } from '../letters/queue.ts';
 import { sweepMedia } from '../records/media.ts';
@@ -29,6 +31,7 @@ export function startBackground(db: Db): void {
     const tick = async () => {
       if (busy) return;
       busy = true;
+      if (beat % 6 === 0) void backUpAtNight(db, new Date()).catch((error: unknown) => log.error(error));
       try {
         if (beat % 360 === 0) await expireRecords(db, today());
         if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
@@ -40,6 +43,7 @@ export function startBackground(db: Db): void {
         busy = false;
       }
     };
+    void watchMailbox(db, new AbortController().signal).catch((error: unknown) => log.error(error));
     setInterval(() => void tick(), EVERY).unref();
     void tick();
   });

@@ -1,6 +1,6 @@
 import { readImport } from '../../core/ledger/bring-in.ts';
 import type { CloseReading, SiftInput } from '../../core/sift/reading.ts';
-import { copyDatabase } from '../store/copying.ts';
+import { copyDatabase } from './copying.ts';
 import { type GistAskedFor, gistHere } from './gist.ts';
 import { importTable } from './import-table.ts';
 import { type AskedMail, answerIn, type MailInside, openMail } from './mail-inside.ts';

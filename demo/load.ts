@@ -16,7 +16,7 @@ import { asMail } from '../src/server/letters/mailer.ts';
 import type { Carriers } from '../src/server/letters/queue.ts';
 import { sendLetter } from '../src/server/letters/queue.ts';
 import { roundUpsFor } from '../src/server/letters/round-up.ts';
-import { setOwner } from '../src/server/people/first-run.ts';
+import { setOwner } from '../src/server/people/owner.ts';
 import { type Workspace, workspaceOf } from '../src/server/people/workspace.ts';
 import { KEEP_DAYS } from '../src/server/records/bringing-in.ts';
 import { siftMeeting } from '../src/server/sift/finds.ts';

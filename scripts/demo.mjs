@@ -22,7 +22,7 @@ const smtp = await port(Number(process.env.OTTIK_SMTP_PORT ?? 4344));
 const mailbox = await port(Number(process.env.OTTIK_MAILBOX_PORT ?? 4364));
 const answers = await port(Number(process.env.OTTIK_ANSWERS_PORT ?? 4384));
 const chat = await port(Number(process.env.OTTIK_CHAT_PORT ?? 4404));
-const env = { ...process.env, PORT: String(web), HOST: '127.0.0.1', OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), OTTIK_ANSWERS_PORT: String(answers), OTTIK_CHAT_PORT: String(chat), OTTIK_ANSWERS: process.env.OTTIK_ANSWERS ?? 'answers@ottik.example', NODE_ENV: 'production' };
+const env = { ...process.env, PORT: String(web), HOST: '127.0.0.1', OTTIK_SMTP_PORT: String(smtp), OTTIK_MAILBOX_PORT: String(mailbox), OTTIK_ANSWERS_PORT: String(answers), OTTIK_CHAT_PORT: String(chat), OTTIK_ANSWERS: process.env.OTTIK_ANSWERS ?? 'answers@ottik.example', OTTIK_DEMO: '1', NODE_ENV: 'production' };
 Object.assign(process.env, env);
 run('npx', ['tsx', 'demo/main.ts', ...process.argv.slice(2).filter((a) => a === '--fresh')]);
 const start = (...args) => spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] });

@@ -1,8 +1,11 @@
 import { defineMiddleware } from 'astro:middleware';
 import type { APIContext } from 'astro';
-import { ownerOf } from './server/people/first-run.ts';
+import { ownerOf } from './server/people/owner.ts';
+import { whoAsks } from './server/people/session.ts';
+import { Refusal } from './server/refusal.ts';
 import { database, databaseTrouble } from './server/store/database.ts';
 import { contentPolicy, isOurs, SECURITY } from './server/web/hosts.ts';
+import { refusalReply } from './server/web/requests.ts';
 
 let asked = false;
 
@@ -13,7 +16,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   if (!isOurs(host)) return secured(new Response('This server does not answer to that name. Add it to OTTIK_HOSTS, or set OTTIK_URL.', { status: 421, headers: { 'content-type': 'text/plain; charset=utf-8' } }));
   let response: Response;
   try {
-    response = (await beforeTheFirstRun(context)) ?? (await next());
+    response = (await beforeTheFirstRun(context)) ?? (await signedOut(context)) ?? (await next());
   } catch (error) {
     const trouble = databaseTrouble(error);
     if (!trouble) throw error;
@@ -39,6 +42,17 @@ async function beforeTheFirstRun({ url, request }: APIContext): Promise<Response
   if (there || url.pathname.startsWith('/_')) return null;
   if (request.method === 'GET' && !url.pathname.startsWith('/api/')) return goTo('/begin');
   return new Response(JSON.stringify({ error: { message: 'This Ottik has not been set up yet.', advice: 'Open its first page.', line: null } }), { status: 409, headers: { 'content-type': 'application/json' } });
+}
+
+/** What is open to whoever has its address: signing in, invitations, the personal pages that letters lead to, and files of the pages. */
+const OPEN = /^\/(?:sign-in$|begin$|invited\/|answer\/|calendar\/|_|ottik\.svg$|api\/(?:auth|begin$|invited|answer)(?:\/|$))/;
+
+/** Whoever has to be signed in and is not is led there, and back again afterwards. */
+async function signedOut(context: APIContext): Promise<Response | null> {
+  const { pathname, search } = context.url;
+  if (OPEN.test(pathname) || (await whoAsks(context)) !== null) return null;
+  if (context.request.method === 'GET' && !pathname.startsWith('/api/')) return goTo(`/sign-in?next=${encodeURIComponent(pathname + search)}`);
+  return refusalReply(new Refusal('signed-out', 'You are signed out.', 'Sign in again in another window; what you typed is still here.'));
 }
 
 function secured(response: Response): Response {

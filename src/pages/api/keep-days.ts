@@ -1,4 +1,4 @@
 import { KeepDaysSchema, setKeepDays } from '../../server/records/bringing-in.ts';
 import { endpoint } from '../../server/web/requests.ts';
 
-export const POST = endpoint(KeepDaysSchema, ({ ws, body }) => setKeepDays(ws, body));
+export const POST = endpoint(KeepDaysSchema, ({ ws, body }) => setKeepDays(ws, body), 'manage');

@@ -13,9 +13,13 @@ const Body = z.discriminatedUnion('do', [
   z.object({ do: z.literal('preview'), ...Which, tone: z.enum(TONES), length: z.enum(LENGTHS), subject: z.string().max(1000), body: z.string().max(20_000), short: z.string().max(2000) }),
 ]);
 
-export const POST = endpoint(Body, async ({ ws, body }) => {
-  if (body.do === 'preview') return previewTemplate(ws, ws.project, body);
-  if (body.do === 'keep') await keepTemplate(ws, ws.project, body);
-  if (body.do === 'drop') await dropTemplate(ws, ws.project, body);
-  return templateOf(ws.db, ws.project, body.series || null, body.kind, body.language);
-});
+export const POST = endpoint(
+  Body,
+  async ({ ws, body }) => {
+    if (body.do === 'preview') return previewTemplate(ws, ws.project, body);
+    if (body.do === 'keep') await keepTemplate(ws, ws.project, body);
+    if (body.do === 'drop') await dropTemplate(ws, ws.project, body);
+    return templateOf(ws.db, ws.project, body.series || null, body.kind, body.language);
+  },
+  'manage',
+);

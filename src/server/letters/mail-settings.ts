@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { z } from 'zod';
-import { ownerOf } from '../people/first-run.ts';
+import { ownerOf } from '../people/owner.ts';
 import { mustSee, type Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { AnswersBox } from '../store/addresses.ts';

@@ -9,6 +9,7 @@ import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { correspondenceOf } from '../letters/correspondence.ts';
 import { briefingFor, lastMet } from '../meetings/briefings.ts';
 import { type Details, detailsOf } from '../people/details.ts';
+import { type Access, accessOf } from '../people/invitations.ts';
 import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
@@ -31,6 +32,7 @@ export interface PersonProps {
   details: Details;
   countries: CountryChoice[];
   zones: string[];
+  access: Access;
 }
 
 /** How far back the line of what was heard goes. */
@@ -76,6 +78,7 @@ export async function personPage(ws: Workspace, id: string): Promise<PersonProps
       ws.today,
     ),
     notes,
+    access: await accessOf(ws, ws.project, id, new Date()),
     people: choicesOf(people, ws.asker),
   };
 }

@@ -20,7 +20,7 @@ export async function beginProject(tx: Db, person: string, name: string, today: 
     .insertInto('projects')
     .values({ id, name, started_on: addDays(today, -A_YEAR), manager_id: person })
     .execute();
-  await tx.insertInto('memberships').values({ project_id: id, person_id: person, sees: 1 }).execute();
+  await tx.insertInto('memberships').values({ project_id: id, person_id: person, sees: 1, access: 'manager' }).execute();
   return id;
 }
 
@@ -28,7 +28,7 @@ export async function beginProject(tx: Db, person: string, name: string, today: 
 export async function changeProject(ws: Workspace, change: z.infer<typeof ProjectChangeSchema>): Promise<{ project: string; before: string | null }> {
   return ws.transaction(async (ws) => {
     const own = change.do === 'rename' ? change.project : '';
-    if (own) mustSee(ws, own, 'project');
+    if (own) mustSee(ws.with({ needs: 'manage' }), own, 'project');
     const named = await ws.db
       .selectFrom('projects')
       .select(['id', 'name'])

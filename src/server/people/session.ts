@@ -1,16 +1,32 @@
 import type { APIContext } from 'astro';
-import { database } from '../store/database.ts';
-import { ownerOf } from './first-run.ts';
+import { Refusal } from '../refusal.ts';
+import { type Db, database } from '../store/database.ts';
+import { ownerOf } from './owner.ts';
 import { projectsOf } from './projects.ts';
+import { isDemo, mustSignIn, signedInAs } from './signing-in.ts';
 import { type Workspace, workspaceOf } from './workspace.ts';
+
+type Asked = Pick<APIContext, 'cookies'> & { request?: Request };
+
+/** The person a request comes from; null where it has to be signed in and is not. */
+export async function whoAsks(context: Asked): Promise<string | null> {
+  const db = await database();
+  if (process.env.OTTIK_PERSON) return process.env.OTTIK_PERSON;
+  if (await mustSignIn(db)) return context.request ? signedInAs(db, context.request.headers) : null;
+  const steppedInto = isDemo() ? context.cookies.get('person')?.value : undefined;
+  return (steppedInto && (await hasAccount(db, steppedInto)) ? steppedInto : await ownerOf(db)) ?? '';
+}
+
+const hasAccount = async (db: Db, person: string) => (await db.selectFrom('people').select('id').where('id', '=', person).where('account', '=', 1).executeTakeFirst()) !== undefined;
 
 /**
  * Whoever a request comes from, with the project they look at: the one of the cookie, or the first one.
- * Until there are several accounts it is the person this Ottik was set up for, or another that `OTTIK_PERSON` names.
+ * On one's own machine that may be the person this Ottik was set up for; `OTTIK_PERSON` names another, for tests.
  */
-export async function workspace(context: Pick<APIContext, 'cookies'>): Promise<Workspace> {
-  const db = await database();
-  const ws = await workspaceOf(db, process.env.OTTIK_PERSON ?? (await ownerOf(db)) ?? '');
+export async function workspace(context: Asked): Promise<Workspace> {
+  const person = await whoAsks(context);
+  if (person === null) throw new Refusal('signed-out', 'You are signed out.', 'Sign in again; what you typed is still here.');
+  const ws = await workspaceOf(await database(), person);
   return lookedAt(ws, context.cookies.get('project')?.value);
 }
 

@@ -1,3 +1,4 @@
+import { MAY, type Right } from '../../core/people/rights.ts';
 import { Refusal } from '../refusal.ts';
 import { today } from '../store/clock.ts';
 import type { Db } from '../store/database.ts';
@@ -19,11 +20,13 @@ export class Workspace {
     readonly today: string,
     /** the project that is being looked at; `''` while there is none */
     readonly project: string,
+    /** what whoever asks must be allowed in a project, for it to be theirs to ask about */
+    readonly needs: Right = 'read',
   ) {}
 
   /** The same but for what is given. */
-  with(other: Partial<Pick<Workspace, 'db' | 'asker' | 'today' | 'project'>>): Workspace {
-    return new Workspace(other.db ?? this.db, other.asker ?? this.asker, other.today ?? this.today, other.project ?? this.project);
+  with(other: Partial<Pick<Workspace, 'db' | 'asker' | 'today' | 'project' | 'needs'>>): Workspace {
+    return new Workspace(other.db ?? this.db, other.asker ?? this.asker, other.today ?? this.today, other.project ?? this.project, other.needs ?? this.needs);
   }
 
   /** Runs something as one transaction that writes from its beginning, or as part of the one that is under way. */
@@ -38,10 +41,16 @@ export async function workspaceOf(db: Db, person: string, day?: string): Promise
   return new Workspace(db, asker, day ?? today(asker.zone), '');
 }
 
-/** What a person may not see is answered like what does not exist, so that nothing leaks. */
+/**
+ * What a person may not see is answered like what does not exist, so that nothing leaks; what they see and may not
+ * change is refused as that.
+ */
 export function mustSee(ws: Workspace, project: string | undefined, what: string): asserts project is string {
   if (project === undefined || !ws.asker.projects.has(project)) throw new Refusal('not-found', `There is no such ${what}.`);
+  if (!mayIn(ws, project)) throw new Refusal('forbidden', ws.needs === 'manage' ? 'Only a manager of this project may change that.' : 'You may look at this project, and not change it.', 'Ask whoever runs it.');
 }
+
+const mayIn = (ws: Workspace, project: string) => ws.needs === 'read' || MAY[ws.asker.roles.get(project) ?? 'guest'].includes(ws.needs);
 
 /** Project ids for a `where … in`, never empty. */
 export function visible(ws: Workspace): string[] {

@@ -14,6 +14,7 @@ import * as lettersThatAnswer from './migrations/009-letters-that-answer.ts';
 import * as peopleMerged from './migrations/010-people-merged.ts';
 import * as keys from './migrations/011-keys.ts';
 import * as mail from './migrations/012-mail.ts';
+import * as accounts from './migrations/013-accounts.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -31,6 +32,7 @@ const MIGRATIONS = {
   '010-people-merged': peopleMerged,
   '011-keys': keys,
   '012-mail': mail,
+  '013-accounts': accounts,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

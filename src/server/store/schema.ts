@@ -1,4 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
+import type { Role, Visibility } from '../../core/people/rights.ts';
 
 /** In place of a reader's name: the find was proposed once, and a later reader did not have it. */
 export const SUPERSEDED = 'superseded';
@@ -36,7 +37,11 @@ export interface Database {
   };
   /** `changed`: JSON, what a merge of two entries changed, so that it can be taken back */
   people_merges: { id: Generated<number>; gone: string; kept: string; changed: string; at: string; by_person: string; undone_at: ColumnType<string | null, string | null | undefined, string | null> };
-  memberships: { project_id: string; person_id: string; sees: number };
+  memberships: { project_id: string; person_id: string; sees: number; access: ColumnType<Role, Role | undefined, Role> };
+  /** who may sign in; this and what they prove it by are better-auth's, and written by it alone */
+  users: { id: string; name: string; email: string; personId: string; twoFactorEnabled: number | null };
+  sessions: { id: string; userId: string };
+  invitations: { id: Generated<number>; token_hash: string; person_id: string; project_id: string; role: Role; by_person: string; at: string; expires_at: string; used_at: ColumnType<string | null, string | null | undefined, string | null> };
   series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };
   series_people: { series_id: string; person_id: string };
   meetings: {
@@ -52,6 +57,8 @@ export interface Database {
     sifted_at: string | null;
     next: string | null;
     author_id: string | null;
+    /** who sees it and all that comes from it */
+    visibility: ColumnType<Visibility, Visibility | undefined, Visibility>;
     /** when everything of it was settled and its loose ones were looked at */
     closed_at: ColumnType<string | null, string | null | undefined, string | null>;
   };

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
+import { createCipheriv, createDecipheriv, hkdfSync, randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { Refusal } from '../refusal.ts';
@@ -49,3 +49,6 @@ export function unsealed(text: string): string {
     throw new Refusal('conflict', 'A password that is kept cannot be read with this key.', 'Put the key file back that belongs to this database, or enter the password anew in the settings.');
   }
 }
+
+/** Another key, for one purpose, from the one that is kept (HKDF, RFC 5869). */
+export const keyFor = (purpose: string): string => Buffer.from(hkdfSync('sha256', theKey(), '', `ottik ${purpose}`, KEY_BYTES)).toString('base64url');

@@ -2,11 +2,13 @@ import { mkdirSync, readdirSync, readFileSync, renameSync, statSync } from 'node
 import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
 import { backUpAtNight } from '../ledger/backups.ts';
+import { sendAccountLetter } from '../letters/account-letters.ts';
 import { theCarriers } from '../letters/carriers.ts';
 import { MAIL_LIMIT, receiveMail } from '../letters/inbound.ts';
 import { watchMailbox } from '../letters/mailbox.ts';
 import { letGoByThemselves } from '../letters/plan.ts';
 import { deliverDue, resumeQueue } from '../letters/queue.ts';
+import { sendAccountLettersBy } from '../people/signing-in.ts';
 import { sweepMedia } from '../records/media.ts';
 import { expireRecords } from '../records/retention.ts';
 import { tokenOf } from '../store/addresses.ts';
@@ -24,6 +26,7 @@ let started = false;
 export function startBackground(db: Db): void {
   if (started || process.env.OTTIK_BACKGROUND === 'off') return;
   started = true;
+  sendAccountLettersBy(sendAccountLetter);
   void sweepMedia().catch((error: unknown) => log.warn(error, 'what uploads left behind could not be taken away'));
   void resumeQueue(db).then(() => {
     let busy = false;

@@ -1,5 +1,6 @@
 import type { APIContext, APIRoute } from 'astro';
 import { ZodError, type z } from 'zod';
+import type { Right } from '../../core/people/rights.ts';
 import { workspace } from '../people/session.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
@@ -52,12 +53,15 @@ async function bodyOf<S extends z.ZodType>(schema: S, context: APIContext): Prom
   return schema.parse(sent);
 }
 
-/** A JSON endpoint: validates, calls, answers. */
-export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infer<S>>) => Promise<unknown>): APIRoute {
+/**
+ * A JSON endpoint: validates, calls, answers.
+ * @param needs what whoever asks must be allowed in the projects it touches
+ */
+export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infer<S>>) => Promise<unknown>, needs: Right = 'work'): APIRoute {
   return async (context) => {
     try {
       const body = await bodyOf(schema, context);
-      const ws = await workspace(context);
+      const ws = (await workspace(context)).with({ needs });
       return reply(200, await run({ ws, body, id: Number(context.params.id ?? Number.NaN), context }));
     } catch (error) {
       return refusalReply(error);

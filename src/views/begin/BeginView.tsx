@@ -1,11 +1,13 @@
 import { useEffect, useState } from 'react';
 import type { CountryChoice } from '../../core/dates/countries.ts';
 import { post, wentWrong } from '../parts/api.ts';
+import { signIn } from '../sign-in/sign-in.ts';
 
 /** The first run: who this is, what the first project is called, and what comes next. */
-export default function BeginView({ countries, zones }: { countries: CountryChoice[]; zones: string[] }) {
+export default function BeginView({ countries, zones, mustSignIn }: { countries: CountryChoice[]; zones: string[]; mustSignIn: boolean }) {
   const [you, setYou] = useState({ name: '', mail: '', zone: 'UTC', country: '' });
   const [project, setProject] = useState('');
+  const [password, setPassword] = useState('');
   const [next, setNext] = useState('/bring-in');
   const [busy, setBusy] = useState(false);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -19,7 +21,8 @@ export default function BeginView({ countries, zones }: { countries: CountryChoi
     setBusy(true);
     setWrong(null);
     try {
-      await post('/api/begin', { ...you, project });
+      await post('/api/begin', { ...you, project, ...(mustSignIn ? { password } : {}) });
+      if (mustSignIn) await signIn(you.mail, password);
       location.assign(next);
     } catch (error) {
       const { head, rest } = wentWrong(error);
@@ -67,6 +70,14 @@ export default function BeginView({ countries, zones }: { countries: CountryChoi
             </select>
           </label>
         </div>
+        {mustSignIn && (
+          <div className="answers">
+            <label>
+              A password, of at least twelve characters
+              <input type="password" required minLength={12} maxLength={128} autoComplete="new-password" value={password} onChange={(e) => setPassword(e.target.value)} />
+            </label>
+          </div>
+        )}
         <p className="why">Letters go out in your name and from your address. Nothing is sent before you set up a mail server and let a letter go.</p>
       </fieldset>
       <fieldset>

@@ -7,6 +7,7 @@ import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import type { PersonProps } from '../../server/pages/person.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { AccessSection } from './AccessSection.tsx';
 import { Details } from './Details.tsx';
 import { EntryActs } from './EntryActs.tsx';
 import { Heard } from './Heard.tsx';
@@ -245,6 +246,7 @@ export default function PersonView(p: PersonProps) {
         </section>
       )}
       <Details details={details} countries={p.countries} zones={p.zones} editing={editing} onEditing={setEditing} onKeep={(to) => void keep(to)} />
+      <AccessSection person={p.person} start={p.access} say={setSaid} />
       {!own && <EntryActs name={p.person.name} people={p.people.filter((o) => o.id !== p.person.id)} gone={gone} merging={merging} onMerging={setMerging} onMerge={(into) => void merge(into)} onTakeOff={() => void takeOff()} />}
       <Foot
         said={said}

@@ -5,6 +5,7 @@ import { Foot, type Said } from '../parts/Foot.tsx';
 import { BackupSection } from './BackupSection.tsx';
 import { MailIn } from './MailIn.tsx';
 import { MailOut } from './MailOut.tsx';
+import { SignInSection } from './SignInSection.tsx';
 
 export type Section = 'out' | 'in' | 'backup';
 
@@ -68,6 +69,7 @@ export default function SettingsView({ start }: { start: Settings }) {
           </a>
         </p>
       </section>
+      <SignInSection settings={now} onChange={change} say={setSaid} />
       <MailOut settings={now} open={open === 'out'} onOpen={() => toggle('out')} onChange={change} />
       <MailIn settings={now} open={open === 'in'} onOpen={() => toggle('in')} onChange={change} />
       <section className="band" aria-label="Readers">

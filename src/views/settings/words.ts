@@ -6,6 +6,13 @@ import type { Settings } from '../../server/pages/settings.ts';
 export const SECURITY = { tls: 'TLS from the start', starttls: 'STARTTLS', none: 'none' } as const;
 const protectedBy = (s: keyof typeof SECURITY) => (s === 'none' ? 'not protected' : `protected by ${s === 'tls' ? 'TLS' : 'STARTTLS'}`);
 
+/** Who has to sign in, and how whoever asks does, as sentences. */
+export function signInInWords({ signIn }: Pick<Settings, 'signIn'>): string {
+  if (signIn.demo) return 'In the demo nobody signs in; you can step into any of its people.';
+  const own = signIn.mail === null ? 'You have no password.' : `You sign in as ${signIn.mail}${signIn.twoFactor ? ', with a code of your authenticator as a second step' : ''}.`;
+  return signIn.must ? `Whoever opens Ottik signs in. ${own}` : `Nobody has to sign in on this machine, and nobody can come from another one. ${own}`;
+}
+
 /** Where letters go out, as a sentence. */
 export function outInWords({ out, byEnvironment }: Pick<Settings, 'out' | 'byEnvironment'>): string {
   if (out) return `Letters go out by ${out.host}:${out.port}, ${protectedBy(out.security)}${out.user ? `, as ${out.user}` : ''}.`;

@@ -1,0 +1,7 @@
+import { z } from 'zod';
+import { takeUpInvitation } from '../../../server/people/invitations.ts';
+import { PasswordSchema } from '../../../server/people/signing-in.ts';
+import { openEndpoint } from '../../../server/web/requests.ts';
+
+/** Takes an invitation up. Whoever asks is known by its link and nothing else. */
+export const POST = openEndpoint(z.object({ password: PasswordSchema }), ({ db, body, context }) => takeUpInvitation(db, context.params.token ?? '', body.password, new Date()));

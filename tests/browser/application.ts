@@ -6,7 +6,7 @@ import { join } from 'node:path';
 import { type Browser, type BrowserContextOptions, chromium, type Page } from 'playwright-core';
 import { loadDemo } from '../../demo/load.ts';
 import { PEOPLE } from '../../demo/people.ts';
-import { openDatabase } from '../../src/server/store/database.ts';
+import { type Db, openDatabase } from '../../src/server/store/database.ts';
 import { keepSetting } from '../../src/server/store/settings.ts';
 import { PostOffice } from '../../standins/mail/post-office.ts';
 
@@ -31,8 +31,12 @@ export class Application {
     private readonly folder: string,
   ) {}
 
-  /** @param empty nothing is loaded: as Ottik is before its first run */
-  static async start({ empty = false } = {}): Promise<Application> {
+  /**
+   * @param empty nothing is loaded: as Ottik is before its first run
+   * @param env settings of the server that differ
+   * @param prepare what is done to the database before the server starts
+   */
+  static async start({ empty = false, env: more = {} as Record<string, string>, prepare = async (_db: Db) => undefined as unknown } = {}): Promise<Application> {
     const folder = mkdtempSync(join(tmpdir(), 'ottik-browser-'));
     const file = join(folder, 'ottik.db');
     if (!empty) {
@@ -40,6 +44,7 @@ export class Application {
       const office = new PostOffice(join(folder, 'mail'));
       office.keepPeople(PEOPLE.flatMap((p) => (p.mail ? [{ name: p.name, mail: p.mail }] : [])));
       await loadDemo(db, TODAY, office);
+      await prepare(db);
       await keepSetting(db, 'backup', { folder: null, keep: 3, nightly: false });
       await db.destroy();
     }
@@ -58,6 +63,7 @@ export class Application {
       OTTIK_MAILBOX_DIR: join(folder, 'mail'),
       NODE_ENV: 'production',
       OTTIK_CLOSE_READER: process.env.OTTIK_CLOSE_READER ?? 'off',
+      ...more,
     };
     const parts = [spawn(process.execPath, ['dist/server/entry.mjs'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] }), spawn(process.execPath, ['--import', 'tsx', 'standins/mail/main.ts'], { cwd: root, env, stdio: ['ignore', 'ignore', 'inherit'] })];
     const url = `http://localhost:${port}`;

@@ -1,3 +1,4 @@
+import { inSight } from '../people/out-of-sight.ts';
 import { type Workspace, workspaceOf } from '../people/workspace.ts';
 import type { Db } from '../store/database.ts';
 import { signed, verified } from '../store/signing.ts';
@@ -13,5 +14,5 @@ export const calendarOwner = (db: Db, link: string): Promise<string | null> => v
 /** What somebody holds in every project they see. */
 export async function ownRows(db: Db, person: string): Promise<LedgerRow[]> {
   const ws = await workspaceOf(db, person).catch(() => null);
-  return ws ? ledgerRows(ws, { owner: person, state: 'open', lives: false }) : [];
+  return ws ? ledgerRows(await inSight(ws), { owner: person, state: 'open', lives: false }) : [];
 }

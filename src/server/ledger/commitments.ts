@@ -4,6 +4,7 @@ import { carriedOver } from '../../core/ledger/due.ts';
 import { EVENT_KINDS, type EventData, EventDataSchema, type EventKind, type LedgerEvent, type Place, standingEvents } from '../../core/ledger/events.ts';
 import { type CommitmentState, ENDED, type Standing, standingOf } from '../../core/ledger/state.ts';
 import type { Asker } from '../people/asker.ts';
+import { whole } from '../people/out-of-sight.ts';
 import { mustBeOfProject, samePeople } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee, visible } from '../people/workspace.ts';
@@ -141,7 +142,7 @@ async function store(tx: Db, commitment: number, s: Standing): Promise<void> {
 export async function makeCommitment(ws: Workspace, project: string, from: { meeting: number | null; series: string | null }, event: Omit<NewEvent, 'kind'>): Promise<{ id: number; ref: string; event: number }> {
   mustSee(ws, project, 'project');
   return ws.transaction(async (ws) => {
-    const { last } = await ws.db
+    const { last } = await whole(ws.db)
       .selectFrom('commitments')
       .select(({ fn }) => fn.max('number').as('last'))
       .where('project_id', '=', project)

@@ -1,4 +1,5 @@
 import type { BriefingPart } from '../../core/meetings/briefing-text.ts';
+import type { Visibility } from '../../core/people/rights.ts';
 import { openBefore } from '../ledger/commitments.ts';
 import { briefingOfMeeting } from '../meetings/briefings.ts';
 import type { MeetingRow } from '../meetings/meetings.ts';
@@ -14,11 +15,13 @@ export interface Prepared {
   today: string;
   /** where it can be mailed to; null where whoever asks has no address */
   mail: string | null;
+  visibility: Visibility;
 }
 
 /** What one has to know before a meeting, with the same as text. */
 export async function preparePage(ws: Workspace, id: number): Promise<Prepared> {
   const { invited, ...brief } = await briefingOfMeeting(ws, id);
   const { meeting } = brief;
-  return { ...brief, open: await openBefore(ws, meeting.project, meeting.date), invited: invited.filter((p) => p.id !== ws.asker.person).map((p) => p.name), today: ws.today, mail: ws.asker.mail };
+  const { visibility } = await ws.db.selectFrom('meetings').select('visibility').where('id', '=', id).executeTakeFirstOrThrow();
+  return { ...brief, visibility, open: await openBefore(ws, meeting.project, meeting.date), invited: invited.filter((p) => p.id !== ws.asker.person).map((p) => p.name), today: ws.today, mail: ws.asker.mail };
 }

@@ -3,6 +3,7 @@ import type { Segment } from '../../core/record/model.ts';
 import { seenIn } from '../../core/sift/twins.ts';
 import { ledgerRows } from '../ledger/commitments.ts';
 import { type MeetingRow, meetingRow } from '../meetings/meetings.ts';
+import { whole } from '../people/out-of-sight.ts';
 import type { Choice } from '../people/people.ts';
 import { choicesOf, peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
@@ -79,12 +80,12 @@ export async function siftPage(ws: Workspace, id: number, wanted: number | null 
     recordWords(ws.db, row.id),
     peopleOf(ws, meeting.project),
     ws.db.selectFrom('meetings').select('next').where('id', '=', meeting.id).executeTakeFirstOrThrow(),
-    ws.db
+    whole(ws.db)
       .selectFrom('commitments')
       .select(({ fn }) => fn.max('number').as('n'))
       .where('project_id', '=', meeting.project)
       .executeTakeFirstOrThrow(),
-    ws.db
+    whole(ws.db)
       .selectFrom('statements')
       .select(({ fn }) => ['kind', fn.max('number').as('n')])
       .where('project_id', '=', meeting.project)

@@ -1,6 +1,7 @@
 import type { APIContext } from 'astro';
 import { Refusal } from '../refusal.ts';
 import { type Db, database } from '../store/database.ts';
+import { inSight } from './out-of-sight.ts';
 import { ownerOf } from './owner.ts';
 import { projectsOf } from './projects.ts';
 import { isDemo, mustSignIn, signedInAs } from './signing-in.ts';
@@ -26,7 +27,7 @@ const hasAccount = async (db: Db, person: string) => (await db.selectFrom('peopl
 export async function workspace(context: Asked): Promise<Workspace> {
   const person = await whoAsks(context);
   if (person === null) throw new Refusal('signed-out', 'You are signed out.', 'Sign in again; what you typed is still here.');
-  const ws = await workspaceOf(await database(), person);
+  const ws = await inSight(await workspaceOf(await database(), person));
   return lookedAt(ws, context.cookies.get('project')?.value);
 }
 

@@ -6,6 +6,7 @@ import { IsoDateSchema } from '../../core/ledger/events.ts';
 import { guessMeeting, type MeetingGuess } from '../../core/record/guess.ts';
 import { type Doubt, RecordError, type RecordFormat } from '../../core/record/model.ts';
 import { LAYOUT_NAMES } from '../../core/record/plain.ts';
+import { whole } from '../people/out-of-sight.ts';
 import { addPerson, mustBeOfProject, peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee, visible } from '../people/workspace.ts';
@@ -69,6 +70,8 @@ async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<st
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const same = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.title', 'meetings.date', 'meetings.id']).where('records.sha256', '=', sha256).where('meetings.project_id', '=', project).executeTakeFirst();
   if (same) throw new Refusal('conflict', `This file was brought in already, for ${same.title} of ${same.date}.`, `Find it at /meetings/${same.id}/sift. Nothing was changed.`);
+  const unseen = await whole(db).selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select('meetings.id').where('records.sha256', '=', sha256).where('meetings.project_id', '=', project).executeTakeFirst();
+  if (unseen) throw new Refusal('conflict', 'This file was brought in already, for a meeting that you do not see.', 'Nothing was changed.');
   return sha256;
 }
 
@@ -231,7 +234,7 @@ async function takePlaceOf(tx: Db, meeting: number, old: number, record: number)
 async function newMeeting(tx: Db, keep: Keep): Promise<number> {
   const series = keep.series ? await tx.selectFrom('series').selectAll().where('id', '=', keep.series).where('project_id', '=', keep.project).executeTakeFirst() : undefined;
   if (keep.series && !series) throw new Refusal('bad-input', 'There is no such series in this project.');
-  const { n } = await tx
+  const { n } = await whole(tx)
     .selectFrom('meetings')
     .select(({ fn }) => fn.max('number').as('n'))
     .where('series_id', '=', keep.series ?? '')

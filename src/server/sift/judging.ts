@@ -3,6 +3,7 @@ import { type EventKind, IsoDateSchema, type Place } from '../../core/ledger/eve
 import { isOpen } from '../../core/ledger/state.ts';
 import type { Find } from '../../core/sift/find.ts';
 import { makeCommitment, recordEvent, undoEvent } from '../ledger/commitments.ts';
+import { whole } from '../people/out-of-sight.ts';
 import { resolveOwners } from '../people/owners.ts';
 import { forgetUnused } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
@@ -116,7 +117,7 @@ async function takeUpdate(ws: Workspace, row: FindRow, find: Find, take: { kind?
 }
 
 async function state(ws: Workspace, row: FindRow, kind: 'decision' | 'question', text: string, evidence: Place[]): Promise<number> {
-  const { n } = await ws.db
+  const { n } = await whole(ws.db)
     .selectFrom('statements')
     .select(({ fn }) => fn.max('number').as('n'))
     .where('project_id', '=', row.project)

@@ -1,10 +1,13 @@
 import { useState } from 'react';
+import type { Visibility } from '../../core/people/rights.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { SeenBy, useSeenBy } from './SeenBy.tsx';
 
-/** What can be done with a briefing: mail it to oneself, copy it, print it. */
-export default function PrepareKeys({ meeting, text, mail }: { meeting: number; text: string; mail: string | null }) {
+/** What can be done with a briefing: mail it to oneself, copy it, print it; and who sees the meeting. */
+export default function PrepareKeys({ meeting, text, mail, visibility }: { meeting: number; text: string; mail: string | null; visibility: Visibility }) {
   const [said, setSaid] = useState<Said | null>(null);
+  const seenBy = useSeenBy(meeting, visibility, setSaid);
   const send = async () => {
     try {
       const { to } = await post<{ to: string }>(`/api/meetings/${meeting}/briefing`, { do: 'mail' });
@@ -36,7 +39,17 @@ export default function PrepareKeys({ meeting, text, mail }: { meeting: number; 
           Print <kbd>P</kbd>
         </button>
       </p>
-      <Foot said={said} keys={[...(mail ? [{ key: 'm', does: `mail it to ${mail}`, line: 'Mail', run: () => void send() }] : []), { key: 'c', does: 'copy it as text', line: 'Copy', run: () => void copy() }, { key: 'p', does: 'print it', line: 'Print', run: () => print() }]} />
+      <SeenBy {...seenBy} />
+      <Foot
+        said={said}
+        keys={[
+          { key: 'v', does: 'change who sees the meeting', run: seenBy.look },
+          { key: 'Escape', does: 'leave it as it is', run: seenBy.leave },
+          ...(mail ? [{ key: 'm', does: `mail it to ${mail}`, line: 'Mail', run: () => void send() }] : []),
+          { key: 'c', does: 'copy it as text', line: 'Copy', run: () => void copy() },
+          { key: 'p', does: 'print it', line: 'Print', run: () => print() },
+        ]}
+      />
     </>
   );
 }

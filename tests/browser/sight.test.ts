@@ -1,0 +1,102 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { sql } from 'kysely';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Db } from '../../src/server/store/database.ts';
+import { Application } from './application.ts';
+
+/** A word that stands in everything that comes from one meeting, and nowhere else. */
+const MARK = 'Xanthorrhoea';
+/** The meeting that is for its attendees alone: Ines is at it, Dele is not. */
+const MEETING = 9;
+
+async function marked(db: Db): Promise<void> {
+  const triggers = (await sql<{ name: string; sql: string }>`SELECT name, sql FROM sqlite_master WHERE type = 'trigger'`.execute(db)).rows;
+  for (const t of triggers) await sql.raw(`DROP TRIGGER "${t.name}"`).execute(db);
+  const of = 'WHERE meeting_id = 9';
+  for (const change of [
+    `UPDATE meetings SET title = '${MARK} meeting', visibility = 'attendees' WHERE id = 9`,
+    "DELETE FROM attendance WHERE meeting_id = 9 AND person_id = 'dele'",
+    `UPDATE commitments SET text = '${MARK} ' || text ${of}`,
+    `DELETE FROM commitment_owners WHERE person_id = 'dele' AND commitment_id IN (SELECT id FROM commitments ${of})`,
+    `INSERT OR IGNORE INTO commitment_owners SELECT id, 'ines' FROM commitments ${of}`,
+    `UPDATE finds SET data = json_set(data, '$.text', '${MARK} find') ${of}`,
+    `UPDATE statements SET text = '${MARK} ' || text ${of}`,
+    `UPDATE events SET data = json_set(data, '$.text', '${MARK} made') WHERE commitment_id IN (SELECT id FROM commitments ${of}) AND json_extract(data, '$.text') IS NOT NULL`,
+    `UPDATE letters SET subject = '${MARK} letter', body = '${MARK}' || body WHERE meeting_id = 9 OR id IN (SELECT letter_id FROM letter_items WHERE commitment_id IN (SELECT id FROM commitments ${of}))`,
+    `UPDATE replies SET words = '${MARK} ' || words WHERE recipient_id IN (SELECT id FROM letter_recipients WHERE letter_id IN (SELECT id FROM letters WHERE subject = '${MARK} letter'))`,
+    "UPDATE people SET account = 1 WHERE id IN ('dele', 'bram')",
+    "UPDATE memberships SET sees = 1 WHERE person_id IN ('dele', 'bram')",
+  ])
+    await sql.raw(change).execute(db);
+  for (const t of triggers) await sql.raw(t.sql).execute(db);
+}
+
+/** Every address that shows something, with what its parts stand for. */
+const PAGES = join(import.meta.dirname, '../../src/pages');
+const NOT_OF_THE_WORKSPACE = /^\/(?:begin|sign-in|invited|answer|api\/auth|api\/begin|api\/invited|api\/answer)/;
+/** Streams that do not end, and what takes a body only. */
+const OTHERWISE = new Set(['/api/ledger-live', '/api/meetings/9/live']);
+function addresses(): string[] {
+  const files = readdirSync(PAGES, { recursive: true, encoding: 'utf8' }).filter((f) => /\.(?:astro|ts)$/.test(f));
+  return files
+    .map(
+      (f) =>
+        `/${f
+          .replaceAll('\\', '/')
+          .replace(/\.(?:astro|ts)$/, '')
+          .replace(/(?:^|\/)index$/, '')}`,
+    )
+    .filter((p) => !NOT_OF_THE_WORKSPACE.test(p))
+    .flatMap((p) => (p.includes('[format]') ? ['md', 'csv', 'json', 'ics'].map((f) => p.replace('[format]', f)) : [p]))
+    .flatMap((p) =>
+      p.includes('people/[id]')
+        ? ['ines', 'bram', 'ruth'].map((id) => p.replace('[id]', id))
+        : p.includes('letters/[id]')
+          ? LETTERS.map((id) => p.replace('[id]', String(id)))
+          : p.includes('ledger/[ref]')
+            ? COMMITMENTS.map((n) => p.replace('[ref]', `C-${n}`))
+            : [p.replace('records/[id]', `records/${RECORD}`).replace('[id]', String(MEETING))],
+    )
+    .filter((p) => !p.includes('[') && !OTHERWISE.has(p));
+}
+
+let app: Application;
+let LETTERS: number[] = [];
+let COMMITMENTS: number[] = [];
+let RECORD = 0;
+beforeAll(async () => {
+  app = await Application.start({
+    env: { OTTIK_DEMO: '1' },
+    prepare: async (db) => {
+      await marked(db);
+      LETTERS = (await db.selectFrom('letters').select('id').execute()).map((l) => l.id).slice(-12);
+      COMMITMENTS = (await db.selectFrom('commitments').select('number').where('meeting_id', '=', MEETING).where('project_id', '=', 'quiet-crossing').execute()).map((c) => c.number);
+      RECORD = (await db.selectFrom('records').select('id').where('meeting_id', '=', MEETING).executeTakeFirstOrThrow()).id;
+    },
+  });
+});
+afterAll(() => app.stop());
+
+const asked = async (path: string, person: string) => {
+  const response = await fetch(app.url + path, { headers: { cookie: `person=${person}; project=quiet-crossing` } });
+  return { path, status: response.status, tells: (await response.text()).includes(MARK) };
+};
+const all = async (person: string) => {
+  const out = [];
+  for (const path of [...addresses(), '/weave?series=works', '/ledger?state=all', '/ledger?by=owner', '/ledger/print?by=owner']) out.push(await asked(path, person));
+  return out;
+};
+
+describe('a meeting for its attendees alone', () => {
+  it('is told of by no page, file or answer to whoever was not at it', async () => {
+    const seen = await all('dele');
+    expect(seen.length).toBeGreaterThan(50);
+    expect(seen.filter((s) => s.tells).map((s) => s.path)).toEqual([]);
+    expect(seen.filter((s) => s.status >= 500)).toEqual([]);
+  });
+  it('is told of to whoever was at it, on the pages that are its own', async () => {
+    const telling = (await all('ines')).filter((s) => s.tells).map((s) => s.path);
+    for (const path of ['/meetings', `/meetings/${MEETING}/sift`, `/meetings/${MEETING}/gist`, `/meetings/${MEETING}/minutes`, '/ledger?state=all', '/ledger.csv', '/ledger.json', `/ledger/C-${COMMITMENTS[0]}`]) expect(telling).toContain(path);
+  });
+});

@@ -125,7 +125,7 @@ export async function changeJotting(ws: Workspace, id: number, change: z.infer<t
     default:
       if (row!.became) throw new Refusal('conflict', `This became ${row!.became} already.`);
       await ws.transaction(async (ws) => {
-        const { row: made } = await enterCommitment(ws, project, change);
+        const { row: made } = await enterCommitment(ws.with({ needs: 'work' }), project, change);
         await set({ became: made.ref }, ws.db);
       });
   }

@@ -48,6 +48,9 @@ export async function detailsOf(ws: Workspace, project: string, id: string): Pro
 export async function changeDetails(ws: Workspace, project: string, id: string, to: Details): Promise<{ before: Details }> {
   return ws.transaction(async (ws) => {
     const before = await detailsOf(ws, project, id);
+    const { account } = await ws.db.selectFrom('people').select('account').where('id', '=', id).executeTakeFirstOrThrow();
+    // whoever signs in says themselves where they are written to, or a manager does
+    if (account && id !== ws.asker.person) mustSee(ws.with({ needs: 'manage' }), project, 'project');
     await mustBeNobodyElses(ws, to.mail, id);
     const { aliases, ...plain } = to;
     await ws.db

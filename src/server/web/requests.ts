@@ -57,8 +57,8 @@ async function bodyOf<S extends z.ZodType>(schema: S, context: APIContext): Prom
  * A JSON endpoint: validates, calls, answers.
  * @param needs what whoever asks must be allowed in the projects it touches
  */
-export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infer<S>>) => Promise<unknown>, needs: Right = 'work'): APIRoute {
-  return async (context) => {
+export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infer<S>>) => Promise<unknown>, needs: Right = 'work'): APIRoute & { needs: Right } {
+  const route: APIRoute = async (context) => {
     try {
       const body = await bodyOf(schema, context);
       const ws = (await workspace(context)).with({ needs });
@@ -67,6 +67,7 @@ export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infe
       return refusalReply(error);
     }
   };
+  return Object.assign(route, { needs });
 }
 
 /** The same for people without an account: whoever asks is known by what they bring, and by nothing else. */

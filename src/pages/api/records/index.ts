@@ -14,7 +14,7 @@ export const POST: APIRoute = async (context) => {
     } catch {
       throw new Refusal('bad-input', 'What to keep is not valid JSON.');
     }
-    const ws = await workspace(context);
+    const ws = (await workspace(context)).with({ needs: 'work' });
     return reply(200, await keepRecord(ws, KeepSchema.parse({ ...(sent as object), fileName }), bytes));
   } catch (error) {
     return refusalReply(error);

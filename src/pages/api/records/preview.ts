@@ -7,7 +7,7 @@ import { recordForm, refusalReply, reply } from '../../../server/web/requests.ts
 export const POST: APIRoute = async (context) => {
   try {
     const { bytes, fileName, fields } = await recordForm(context);
-    const ws = await workspace(context);
+    const ws = (await workspace(context)).with({ needs: 'work' });
     return reply(200, await previewRecord(ws, String(fields.get('project') ?? ''), bytes, fileName, String(fields.get('layout') ?? '') || null));
   } catch (error) {
     return refusalReply(error);

@@ -23,7 +23,7 @@ export const HEAD: APIRoute = (context) => show(context, true);
 export const PUT: APIRoute = async (context) => {
   try {
     mustComeFromHere(context);
-    const ws = await workspace(context);
+    const ws = (await workspace(context)).with({ needs: 'work' });
     return reply(200, await attachMedia(ws, Number(context.params.id), context.url.searchParams.get('name') || 'The recording', context.request.body as ReadableStream<Uint8Array> | null, context.request.signal));
   } catch (error) {
     return refusalReply(error);
@@ -33,7 +33,7 @@ export const PUT: APIRoute = async (context) => {
 export const DELETE: APIRoute = async (context) => {
   try {
     mustComeFromHere(context);
-    const ws = await workspace(context);
+    const ws = (await workspace(context)).with({ needs: 'work' });
     const record = Number(context.params.id);
     await mediaOf(ws, record);
     await detachMedia(ws.db, record);

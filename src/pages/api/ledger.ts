@@ -15,4 +15,7 @@ export const GET = answer(async ({ ws, context }) => {
     .safeParse(asked.get('since') ?? undefined);
   if (since.success) return ledgerSince(ws, project, since.data);
   return { rows: await ledgerRows(ws, { ...(project === null ? {} : { project }), state: 'all', lives: false }) };
-}, 'read');
+});
+
+/** The small threads of some lines. */
+export const POST = endpoint(z.object({ lives: z.array(z.number().int()).max(2000) }), async ({ ws, body }) => ({ lives: await ledgerLives(ws, body.lives) }), 'read');

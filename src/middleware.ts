@@ -1,5 +1,7 @@
 import { defineMiddleware } from 'astro:middleware';
 import type { APIContext } from 'astro';
+import { sightOf } from './core/people/deeds.ts';
+import { note } from './server/people/audit.ts';
 import { ownerOf } from './server/people/owner.ts';
 import { whoAsks } from './server/people/session.ts';
 import { Refusal } from './server/refusal.ts';
@@ -22,6 +24,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
     if (!trouble) throw error;
     response = new Response(`${trouble.message}\n\n${trouble.advice}\n`, { status: 503, headers: { 'content-type': 'text/plain; charset=utf-8' } });
   }
+  if (response.ok && context.request.method === 'GET') await toldToTheAudit(context, response);
   if (!asked && response.ok) {
     asked = true;
     // what goes on beside the pages begins once the first one is answered, which does not wait for it
@@ -29,6 +32,15 @@ export const onRequest = defineMiddleware(async (context, next) => {
   }
   return secured(response);
 });
+
+/** Who looked at the words of a meeting, a person or a letter, or took a file away, is kept. */
+async function toldToTheAudit(context: APIContext, response: Response): Promise<void> {
+  const file = response.headers.get('content-disposition')?.startsWith('attachment') ?? false;
+  const seen = sightOf(context.url.pathname, file);
+  if (seen === null || OPEN.test(context.url.pathname)) return;
+  const person = await whoAsks(context);
+  if (person) await note(await database(), person, context.cookies.get('project')?.value ?? null, seen, new Date());
+}
 
 const goTo = (path: string) => new Response(null, { status: 303, headers: { location: path } });
 

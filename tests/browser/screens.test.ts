@@ -32,6 +32,7 @@ const SCREENS = [
   '/project',
   '/decisions',
   '/settings',
+  '/audit',
   '/questions',
   '/jottings',
   '/close-out',

@@ -8,6 +8,7 @@ import { runBackup, runRestore } from '../../src/cli/backup.ts';
 import { backUp, backUpAtNight, backupsIn, keepBackupSettings, lastBackup } from '../../src/server/ledger/backups.ts';
 import { changeCommitment, enterCommitment } from '../../src/server/ledger/changes.ts';
 import { ledgerRows } from '../../src/server/ledger/commitments.ts';
+import { dayPage } from '../../src/server/pages/day.ts';
 import { type Workspace, workspaceOf } from '../../src/server/people/workspace.ts';
 import { openDatabase } from '../../src/server/store/database.ts';
 import { sealed, unsealed } from '../../src/server/store/secrets.ts';
@@ -87,6 +88,7 @@ describe('a backup', () => {
     const failed = await backUpAtNight(ws.db, local(6, 3));
     expect(failed!.wrong).toBeTruthy();
     expect((await lastBackup(ws.db))!.wrong).toBe(failed!.wrong);
+    expect((await dayPage(ws)).backupWrong).toBe(failed!.wrong);
     await expect(keepBackupSettings(ws.db, { folder: join(folder, 'blocked'), keep: 3, nightly: true })).rejects.toThrow('Nothing can be written');
   });
   it('that does not hold together is refused, and nothing is touched', async () => {

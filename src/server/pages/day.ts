@@ -2,11 +2,13 @@ import { addDays, isoWeek } from '../../core/dates/calendar.ts';
 import { countsAsOpen, isLate, isLoose } from '../../core/ledger/predicates.ts';
 import type { Briefing } from '../../core/meetings/briefing.ts';
 import { firstThing } from '../day/close-out.ts';
+import { lastBackup } from '../ledger/backups.ts';
 import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { planOf } from '../letters/plan.ts';
 import { repliesOf } from '../letters/replies.ts';
 import { briefingFor } from '../meetings/briefings.ts';
 import { invitedTo, type MeetingRow, meetingRows, waitingMeetings } from '../meetings/meetings.ts';
+import { ownerOf } from '../people/owner.ts';
 import { peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { timeNow } from '../store/clock.ts';
@@ -58,6 +60,8 @@ export async function dayPage(ws: Workspace) {
     replies: replies.filter((r) => r.answers.some((a) => a.verdict === 'open') || r.nature === 'unmatched'),
     names: Object.fromEntries((await peopleOf(ws, ws.project)).map((p) => [p.id, p.name])),
     firstThing: first,
+    // whoever keeps this Ottik can mend it; nobody else is troubled
+    backupWrong: (await ownerOf(ws.db)) === ws.asker.person ? ((await lastBackup(ws.db))?.wrong ?? null) : null,
     back: rows.filter((r) => r.putOff === ws.today),
   };
 }

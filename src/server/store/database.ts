@@ -15,6 +15,7 @@ import * as peopleMerged from './migrations/010-people-merged.ts';
 import * as keys from './migrations/011-keys.ts';
 import * as mail from './migrations/012-mail.ts';
 import * as accounts from './migrations/013-accounts.ts';
+import * as audit from './migrations/014-audit.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -33,6 +34,7 @@ const MIGRATIONS = {
   '011-keys': keys,
   '012-mail': mail,
   '013-accounts': accounts,
+  '014-audit': audit,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

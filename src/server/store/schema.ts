@@ -1,4 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
+import type { Deed } from '../../core/people/deeds.ts';
 import type { Role, Visibility } from '../../core/people/rights.ts';
 
 /** In place of a reader's name: the find was proposed once, and a later reader did not have it. */
@@ -41,6 +42,8 @@ export interface Database {
   /** who may sign in; this and what they prove it by are better-auth's, and written by it alone */
   users: { id: string; name: string; email: string; personId: string; twoFactorEnabled: number | null };
   sessions: { id: string; userId: string };
+  /** who saw, changed, sent, shared and took away what; rows are added and never changed */
+  audit: { id: Generated<number>; at: string; person_id: string; project_id: string | null; did: Deed; what: string; about: string | null };
   invitations: { id: Generated<number>; token_hash: string; person_id: string; project_id: string; role: Role; by_person: string; at: string; expires_at: string; used_at: ColumnType<string | null, string | null | undefined, string | null> };
   series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };
   series_people: { series_id: string; person_id: string };

@@ -1,6 +1,9 @@
 import type { APIContext, APIRoute } from 'astro';
 import { ZodError, type z } from 'zod';
+import { deedOf } from '../../core/people/deeds.ts';
 import type { Right } from '../../core/people/rights.ts';
+import { note } from '../people/audit.ts';
+import { whole } from '../people/out-of-sight.ts';
 import { workspace } from '../people/session.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
@@ -53,6 +56,12 @@ async function bodyOf<S extends z.ZodType>(schema: S, context: APIContext): Prom
   return schema.parse(sent);
 }
 
+/** What a request asks to be done, where it says so by a name. */
+function actOf(body: unknown): string | null {
+  const act = (body as { do?: unknown } | null)?.do;
+  return typeof act === 'string' ? act : null;
+}
+
 /**
  * A JSON endpoint: validates, calls, answers.
  * @param needs what whoever asks must be allowed in the projects it touches
@@ -62,7 +71,10 @@ export function endpoint<S extends z.ZodType>(schema: S, run: (call: Call<z.infe
     try {
       const body = await bodyOf(schema, context);
       const ws = (await workspace(context)).with({ needs });
-      return reply(200, await run({ ws, body, id: Number(context.params.id ?? Number.NaN), context }));
+      const result = await run({ ws, body, id: Number(context.params.id ?? Number.NaN), context });
+      const deed = deedOf(context.url?.pathname ?? '', actOf(body));
+      if (deed) await note(whole(ws.db), ws.asker.person, ws.project || null, deed, new Date());
+      return reply(200, result);
     } catch (error) {
       return refusalReply(error);
     }

@@ -15,7 +15,10 @@ export function useSeenBy(meeting: number, start: Visibility, say: (said: Said) 
   const ask = (visibility: Visibility, only?: 'look') => post<Change>(`/api/meetings/${meeting}/visibility`, { visibility, ...(only ? { only } : {}) });
   const look = () =>
     void ask(other, 'look').then(
-      (change) => setWould((was) => (was ? null : change)),
+      (change) => {
+        setWould((was) => (was ? null : change));
+        document.querySelector('.seen-by')?.scrollIntoView({ block: 'center' });
+      },
       (error: unknown) => say(wentWrong(error)),
     );
   const keep = async (visibility: Visibility) => {

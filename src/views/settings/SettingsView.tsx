@@ -105,6 +105,17 @@ export default function SettingsView({ start }: { start: Settings }) {
         </p>
       </section>
       <BackupSection settings={now} open={open === 'backup'} onOpen={() => toggle('backup')} onChange={change} onNow={() => void backUpNow()} />
+      {now.mayChange && (
+        <section className="band" aria-label="Audit">
+          <p className="fl">Audit</p>
+          <p className="now">Who saw, changed, sent, shared and took away what is kept, and cannot be changed.</p>
+          <p className="acts">
+            <a className="may" href="/audit">
+              Look at it
+            </a>
+          </p>
+        </section>
+      )}
       <section className="band" aria-label="Keys">
         <p className="fl">Keys</p>
         <p className="now">

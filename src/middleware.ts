@@ -57,7 +57,7 @@ async function beforeTheFirstRun({ url, request }: APIContext): Promise<Response
 }
 
 /** What is open to whoever has its address: signing in, invitations, the personal pages that letters lead to, and files of the pages. */
-const OPEN = /^\/(?:sign-in$|begin$|invited\/|answer\/|calendar\/|_|ottik\.svg$|api\/(?:auth|begin$|invited|answer)(?:\/|$))/;
+const OPEN = /^\/(?:sign-in$|begin$|invited\/|shared\/|answer\/|calendar\/|_|ottik\.svg$|api\/(?:auth|begin$|invited|answer)(?:\/|$))/;
 
 /** Whoever has to be signed in and is not is led there, and back again afterwards. */
 async function signedOut(context: APIContext): Promise<Response | null> {

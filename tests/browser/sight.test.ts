@@ -34,7 +34,7 @@ async function marked(db: Db): Promise<void> {
 
 /** Every address that shows something, with what its parts stand for. */
 const PAGES = join(import.meta.dirname, '../../src/pages');
-const NOT_OF_THE_WORKSPACE = /^\/(?:begin|sign-in|invited|answer|api\/auth|api\/begin|api\/invited|api\/answer)/;
+const NOT_OF_THE_WORKSPACE = /^\/(?:begin|sign-in|invited|shared|answer|api\/auth|api\/begin|api\/invited|api\/answer)/;
 /** Streams that do not end, and what takes a body only. */
 const OTHERWISE = new Set(['/api/ledger-live', '/api/meetings/9/live']);
 function addresses(): string[] {

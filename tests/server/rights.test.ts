@@ -27,6 +27,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   'meetings/[id]/finds': 'work',
   'meetings/[id]/minutes': 'work',
   'meetings/[id]/round-up': 'work',
+  'meetings/[id]/shares': 'work',
   'meetings/[id]/visibility': 'work',
   'meetings/index': 'work',
   'people/[id]/access': 'manage',

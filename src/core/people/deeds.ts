@@ -37,7 +37,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
 
 /** Acts that let something out of the house, by what they are called in a request. */
 const SENDS = new Set(['send', 'write back', 'mail', 'go']);
-const SHARES = new Set(['invite', 'role']);
+const SHARES = new Set(['invite', 'role', 'share', 'revoke']);
 /** What only looks, or only tries, changes nothing. */
 const LOOKS = new Set(['look', 'preview', 'try out', 'try in', 'read']);
 

@@ -2,6 +2,7 @@ import type { MinutesData } from '../../core/meetings/minutes.ts';
 import { openBefore } from '../ledger/commitments.ts';
 import { attendeesOf, type MeetingRow, meetingRow } from '../meetings/meetings.ts';
 import { type MinutesState, minutesOf, type Version } from '../meetings/minutes/minutes.ts';
+import { type Share, sharesOf } from '../meetings/shares.ts';
 import type { Choice } from '../people/people.ts';
 import { choicesOf, peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
@@ -22,6 +23,7 @@ export interface MinutesPageProps {
   people: Choice[];
   today: string;
   audience: Audience;
+  shares: Share[];
 }
 
 export async function minutesPage(s: Workspace, id: number, wanted: number | null): Promise<{ meeting: MeetingRow; open: number; view: MinutesPageProps; version: Version | null }> {
@@ -31,7 +33,7 @@ export async function minutesPage(s: Workspace, id: number, wanted: number | nul
   const state = await minutesOf(ws, meeting.id);
   const version = wanted === null ? null : state.versions.find((v) => v.version === wanted);
   if (version === undefined) throw new Refusal('not-found', `There is no version ${wanted} of these minutes.`);
-  return { meeting, open, version, view: { meeting: meeting.id, state, people: choicesOf(await peopleOf(ws, meeting.project), ws.asker), today: ws.today, audience: await audienceOf(s, meeting, state.data) } };
+  return { meeting, open, version, view: { meeting: meeting.id, state, people: choicesOf(await peopleOf(ws, meeting.project), ws.asker), today: ws.today, audience: await audienceOf(s, meeting, state.data), shares: await sharesOf(ws, meeting.id, new Date()) } };
 }
 
 async function audienceOf(ws: Workspace, meeting: MeetingRow, data: MinutesData): Promise<Audience> {

@@ -1,3 +1,4 @@
+import { sql } from 'kysely';
 import { z } from 'zod';
 import { DEEDS, type Entry } from '../../core/people/deeds.ts';
 import { Refusal } from '../refusal.ts';
@@ -31,8 +32,8 @@ export async function auditPage(ws: Workspace, asked: z.infer<typeof AuditQueryS
   if (asked.person) query = query.where('a.person_id', '=', asked.person);
   if (asked.did) query = query.where('a.did', '=', asked.did);
   if (asked.before) query = query.where('a.id', '<', asked.before);
-  const pattern = `%${asked.words.replace(/[\\%_]/g, '\\$&')}%`;
-  if (asked.words) query = query.where((eb) => eb.or([eb('a.what', 'like', pattern), eb('a.about', 'like', pattern), eb('p.name', 'like', pattern)]));
+  const has = (column: 'a.what' | 'a.about' | 'p.name') => sql<boolean>`instr(lower(coalesce(${sql.ref(column)}, '')), ${asked.words.toLowerCase()}) > 0`;
+  if (asked.words) query = query.where((eb) => eb.or([has('a.what'), has('a.about'), has('p.name')]));
   const rows = await query
     .orderBy('a.id', 'desc')
     .limit(PAGE + 1)

@@ -31,6 +31,7 @@ function conditions({ person, meetings, asGuest }: Hidden): Readonly<Record<stri
     statements: byMeeting,
     minutes_drafts: byMeeting,
     minutes_versions: byMeeting,
+    shares: byMeeting,
     commitments,
     events: `${orNone} AND commitment_id NOT IN (${unseen})`,
     letters,

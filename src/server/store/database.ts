@@ -16,6 +16,7 @@ import * as keys from './migrations/011-keys.ts';
 import * as mail from './migrations/012-mail.ts';
 import * as accounts from './migrations/013-accounts.ts';
 import * as audit from './migrations/014-audit.ts';
+import * as shares from './migrations/015-shares.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -35,6 +36,7 @@ const MIGRATIONS = {
   '012-mail': mail,
   '013-accounts': accounts,
   '014-audit': audit,
+  '015-shares': shares,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

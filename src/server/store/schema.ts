@@ -44,6 +44,19 @@ export interface Database {
   sessions: { id: string; userId: string };
   /** who saw, changed, sent, shared and took away what; rows are added and never changed */
   audit: { id: Generated<number>; at: string; person_id: string; project_id: string | null; did: Deed; what: string; about: string | null };
+  shares: {
+    id: Generated<number>;
+    token_hash: string;
+    meeting_id: number;
+    version: number;
+    by_person: string;
+    at: string;
+    expires_at: string;
+    passcode: string | null;
+    opened: ColumnType<number, number | undefined, number>;
+    wrong: ColumnType<number, number | undefined, number>;
+    revoked_at: ColumnType<string | null, string | null | undefined, string | null>;
+  };
   invitations: { id: Generated<number>; token_hash: string; person_id: string; project_id: string; role: Role; by_person: string; at: string; expires_at: string; used_at: ColumnType<string | null, string | null | undefined, string | null> };
   series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };
   series_people: { series_id: string; person_id: string };

@@ -8,6 +8,7 @@ import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { type Live, LiveContext } from './live.ts';
 import { PartNode } from './part-node.ts';
+import { Shares } from './Shares.tsx';
 
 /** After the last change of a draft it is kept by itself, in milliseconds. */
 const KEEP_AFTER = 700;
@@ -25,7 +26,7 @@ function draftFrom(json: unknown): Draft | null {
   return read.success ? read.data : null;
 }
 
-export default function MinutesView({ meeting, state: given, people, today, audience }: MinutesPageProps) {
+export default function MinutesView({ meeting, state: given, people, today, audience, shares }: MinutesPageProps) {
   const [state, setState] = useState(given);
   const [said, setSaid] = useState<Said | null>(null);
   const [unkept, setUnkept] = useState(false);
@@ -196,6 +197,7 @@ export default function MinutesView({ meeting, state: given, people, today, audi
               )}
             </p>
           </section>
+          {last && <Shares meeting={meeting} version={last.version} start={shares} today={today} say={setSaid} />}
           <section aria-label="Who will see it">
             <h2 className="lh">
               Who will see it <span>{audience.readers.length}</span>

@@ -2,6 +2,7 @@
 import { runExport, runImport } from './archive.ts';
 import { runBackup, runRestore } from './backup.ts';
 import { runCheck } from './check.ts';
+import { runPassword } from './password.ts';
 import { runSift } from './sift.ts';
 
 const USAGE = `ottik: reads meeting records
@@ -16,6 +17,8 @@ const USAGE = `ottik: reads meeting records
       copies the database while Ottik runs, and checks the copy
   ottik restore [BACKUP] [--to DATABASE]
       puts a backup, by default the newest, in place of the database; what was there is put aside
+  ottik password ADDRESS
+      another password for somebody who signs in here, read from the standard input
   ottik export FOLDER
       the whole workspace in open formats: JSON lines, records as they were brought in, answers, minutes in Markdown
   ottik import FOLDER [--to DATABASE]
@@ -31,6 +34,7 @@ async function main(argv: string[]): Promise<number> {
   if (command === 'check') return runCheck(rest);
   if (command === 'backup') return runBackup(rest);
   if (command === 'restore') return runRestore(rest);
+  if (command === 'password') return runPassword(rest);
   if (command === 'export') return runExport(rest);
   if (command === 'import') return runImport(rest);
   process.stdout.write(USAGE);

@@ -1,12 +1,5 @@
-/** Somebody as a pasted list names them. */
-export interface Listed {
-  name: string;
-  mail: string | null;
-  role: string;
-  organisation: string;
-  /** line of the text it stands on, from 1 */
-  line: number;
-}
+import type { Listed } from './listed.ts';
+import { isVcards, readVcards } from './vcards.ts';
 
 /** More people than any project has; what is beyond is told and left. */
 const MOST = 2_000;
@@ -24,10 +17,12 @@ const ADDRESS = /^[^\s<>@,;"]{1,64}@[^\s<>@,;"]{1,190}$/;
 /**
  * Reads a list of people, one a line: `Bram Osei <bram@example.org>, welder, Marrow Sound`, `bram@example.org (Bram Osei)`,
  * a bare address, a bare name, or a table with a heading and commas, semicolons or tabs between its columns. Several
- * addresses in one line, as a mail program writes them (RFC 5322, 3.4), are several people.
+ * addresses in one line, as a mail program writes them (RFC 5322, 3.4), are several people. Address cards (vCard) are read
+ * as what they are.
  * @returns who was read, each address once, and the lines that name nobody with the reason
  */
 export function readPeopleList(text: string): { people: Listed[]; wrong: { line: number; why: string }[] } {
+  if (isVcards(text)) return once(readVcards(text));
   const lines = text.replace(/^\uFEFF/, '').split(/\r\n?|\n/);
   const people: Listed[] = [];
   const wrong: { line: number; why: string }[] = [];
@@ -54,6 +49,17 @@ export function readPeopleList(text: string): { people: Listed[]; wrong: { line:
     }
   }
   return { people, wrong };
+}
+
+/** Each address once, and no more people than a list may have. */
+function once({ people, wrong }: ReturnType<typeof readPeopleList>): ReturnType<typeof readPeopleList> {
+  const kept: Listed[] = [];
+  for (const p of people) {
+    if (p.mail !== null && !ADDRESS.test(p.mail)) wrong.push({ line: p.line, why: `“${p.mail.slice(0, 80)}” is not a mail address` });
+    else if (kept.length >= MOST) wrong.push({ line: p.line, why: `is beyond the ${MOST} people that a list may have` });
+    else if (!kept.some((q) => p.mail !== null && q.mail?.toLowerCase() === p.mail.toLowerCase())) kept.push(p);
+  }
+  return { people: kept, wrong };
 }
 
 interface Heading {

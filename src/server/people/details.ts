@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
-import { type Listed, readPeopleList } from '../../core/language/people-list.ts';
+import type { Listed } from '../../core/language/listed.ts';
+import { readPeopleList } from '../../core/language/people-list.ts';
 import { LANGUAGES } from '../../core/letters/kinds.ts';
 import { ReaderWishesSchema } from '../../core/letters/rules.ts';
 import { Refusal } from '../refusal.ts';

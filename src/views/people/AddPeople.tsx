@@ -12,6 +12,16 @@ interface Read {
 /** So long after the last letter a list is read, in milliseconds. */
 const PAUSE = 250;
 
+/** The words of a file: UTF-8 where it is that, and else Windows-1252, which holds Latin-1 (WHATWG Encoding, 4.2). */
+async function wordsOf(file: File): Promise<string> {
+  const bytes = await file.arrayBuffer();
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}
+
 /** Adding people from a list, one a line: read while it is typed, kept when somebody says so. */
 export default function AddPeople({ open: asked }: { open: boolean }) {
   const [open, setOpen] = useState(asked);
@@ -64,7 +74,7 @@ export default function AddPeople({ open: asked }: { open: boolean }) {
           }}
         >
           <label>
-            <span className="strong">Add people</span> <span className="moss">one a line, or a table with a heading from an address book</span>
+            <span className="strong">Add people</span> <span className="moss">one a line, a table with a heading from an address book, or address cards (vCard)</span>
             <textarea ref={field} rows={5} value={text} placeholder={'Bram Osei <bram@example.org>, welder, Marrow Sound\nRuth Adair'} onChange={(e) => setText(e.target.value)} onKeyDown={(e) => e.key === 'Escape' && setOpen(false)} />
           </label>
           {read && (
@@ -87,6 +97,10 @@ export default function AddPeople({ open: asked }: { open: boolean }) {
             <button type="submit" className="do" disabled={!read?.people.length}>
               {fresh === 1 ? 'Add 1 person' : `Add ${fresh} people`}
             </button>
+            <label className="may file">
+              Choose a file
+              <input type="file" className="vh" accept=".csv,.tsv,.txt,.vcf,text/*" onChange={(e) => void (e.target.files?.[0] && wordsOf(e.target.files[0]).then(setText))} />
+            </label>
             <button type="button" className="may" onClick={() => setOpen(false)}>
               Leave <kbd>Esc</kbd>
             </button>

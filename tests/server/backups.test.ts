@@ -9,6 +9,7 @@ import { backUp, backUpAtNight, backupsIn, keepBackupSettings, lastBackup } from
 import { changeCommitment, enterCommitment } from '../../src/server/ledger/changes.ts';
 import { ledgerRows } from '../../src/server/ledger/commitments.ts';
 import { dayPage } from '../../src/server/pages/day.ts';
+import { setPassword } from '../../src/server/people/signing-in.ts';
 import { type Workspace, workspaceOf } from '../../src/server/people/workspace.ts';
 import { openDatabase } from '../../src/server/store/database.ts';
 import { sealed, unsealed } from '../../src/server/store/secrets.ts';
@@ -111,6 +112,7 @@ describe('the open archive', () => {
     const c = (await ledgerRows(ws, { project: P }))[0]!;
     await changeCommitment(ws, c.id, { do: 'done' });
     await keepSetting(ws.db, 'mail out', { host: 'mail.example', secret: sealed('open sesame') });
+    await setPassword(ws.db, 'ines', 'slack water at noon');
     expect(await runExport([join(folder, 'out')])).toBe(0);
     const record = readdirSync(join(folder, 'out', 'records'))[0]!;
     const row = await ws.db
@@ -120,6 +122,7 @@ describe('the open archive', () => {
       .executeTakeFirstOrThrow();
     expect(readFileSync(join(folder, 'out', 'records', record)).equals(row.bytes)).toBe(true);
     expect(readFileSync(join(folder, 'out', 'tables', 'settings.jsonl'), 'utf8')).toContain('\\"secret\\":null');
+    expect(readdirSync(join(folder, 'out', 'tables')).filter((name) => /users|sessions|credentials|verifications|twoFactor/.test(name))).toEqual([]);
     const elsewhere = join(folder, 'there.db');
     expect(await runImport([join(folder, 'out'), '--to', elsewhere])).toBe(0);
     vi.stubEnv('OTTIK_DB', elsewhere);

@@ -2,7 +2,11 @@ import ICAL from 'ical.js';
 import type { Listed } from './listed.ts';
 
 /** Whether a text is a file of address cards rather than a list. */
-export const isVcards = (text: string): boolean => /^\uFEFF?\s*BEGIN:VCARD\s*$/im.test(text.slice(0, 2000));
+export const isVcards = (text: string): boolean => text.slice(0, 2000).split('\n').some(begins);
+
+/** Whether a line begins a card. A mark of byte order before it counts as a space. */
+const begins = (line: string): boolean => line.trim().toUpperCase() === 'BEGIN:VCARD';
+const ends = (line: string): boolean => line.trim().toUpperCase() === 'END:VCARD';
 
 /** Cards longer than this hold pictures; their words come before. */
 const LONGEST_CARD = 200_000;
@@ -45,9 +49,9 @@ function cardsIn(text: string): { card: string; line: number }[] {
     .replace(/^\uFEFF/, '')
     .split(/\r\n?|\n/)
     .entries()) {
-    if (/^BEGIN:VCARD\s*$/i.test(line)) begun = { line: i + 1, lines: [] };
+    if (begins(line)) begun = { line: i + 1, lines: [] };
     begun?.lines.push(line);
-    if (begun && /^END:VCARD\s*$/i.test(line)) {
+    if (begun && ends(line)) {
       out.push({ card: begun.lines.join('\r\n'), line: begun.line });
       begun = null;
     }
@@ -61,8 +65,14 @@ function withoutPictures(card: string): string {
   const lines = card.replace(/\r\n[ \t]/g, '').split('\r\n');
   return lines
     .filter((l) => !/^(?:[\w-]+\.)?(?:PHOTO|LOGO|SOUND|KEY)[;:]/i.test(l))
-    .map((l) => l.replace(/^[\w-]+\.(?=[A-Za-z-]+[;:])/, ''))
+    .map(withoutGroup)
     .join('\r\n');
+}
+
+/** `item1.EMAIL:…` is `EMAIL:…` of a group (RFC 6350, 3.3). */
+function withoutGroup(line: string): string {
+  const [dot, end] = [line.indexOf('.'), line.search(/[;:]/)];
+  return dot > 0 && dot < end ? line.slice(dot + 1) : line;
 }
 
 /** The lower, the rather (RFC 6350, 5.3); 3.0 says it as a type. */

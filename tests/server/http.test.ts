@@ -1,12 +1,7 @@
 import type { APIContext } from 'astro';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { z } from 'zod';
-import { projectsOf } from '../../src/server/people/projects.ts';
-import { lookedAt } from '../../src/server/people/session.ts';
 
-import { Refusal } from '../../src/server/refusal.ts';
-import { log } from '../../src/server/store/log.ts';
-import { endpoint, mustComeFromHere, openEndpoint, recordForm, refusalReply } from '../../src/server/web/requests.ts';
 import { demoWorld } from './world.ts';
 
 vi.mock('../../src/server/store/database.ts', async (original) => {
@@ -20,6 +15,14 @@ vi.mock('../../src/server/store/database.ts', async (original) => {
     },
   };
 });
+
+// files share what they have loaded: what takes its database from elsewhere is loaded once more, for this file alone
+vi.resetModules();
+const { projectsOf } = await import('../../src/server/people/projects.ts');
+const { lookedAt } = await import('../../src/server/people/session.ts');
+const { Refusal } = await import('../../src/server/refusal.ts');
+const { log } = await import('../../src/server/store/log.ts');
+const { endpoint, mustComeFromHere, openEndpoint, recordForm, refusalReply } = await import('../../src/server/web/requests.ts');
 
 const at = 'http://localhost:4324/api/anything';
 const context = (init: RequestInit & { host?: string } = {}, params: Record<string, string> = {}) => {

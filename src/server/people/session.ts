@@ -10,8 +10,8 @@ import { type Workspace, workspaceOf } from './workspace.ts';
 type Asked = Pick<APIContext, 'cookies'> & { request?: Request };
 
 /** The person a request comes from; null where it has to be signed in and is not. */
-export async function whoAsks(context: Asked): Promise<string | null> {
-  const db = await database();
+export async function whoAsks(context: Asked, given?: Db): Promise<string | null> {
+  const db = given ?? (await database());
   if (process.env.OTTIK_PERSON) return process.env.OTTIK_PERSON;
   if (await mustSignIn(db)) return context.request ? signedInAs(db, context.request.headers) : null;
   const steppedInto = isDemo() ? context.cookies.get('person')?.value : undefined;

@@ -39,7 +39,7 @@ const [OUT, IN] = ['mail out', 'mail in'];
 
 /** Settings are for whoever this Ottik was set up for. */
 export async function mustKeepHouse(ws: Workspace): Promise<void> {
-  if ((await ownerOf(ws.db)) !== ws.asker.person) throw new Refusal('not-found', 'Only whoever set up this Ottik may change that.');
+  if ((await ownerOf(ws.db)) !== ws.asker.person) throw new Refusal('forbidden', 'Only whoever set up this Ottik may change that.');
 }
 
 /** A new password sealed, or the one there was. Another account's password is not sent to a server that was typed in since. */

@@ -153,7 +153,12 @@ describe('whether one has to sign in', () => {
     ['192.0.2.7', false],
     ['ottik.example', false],
   ])('a server at %s is on this machine alone: %s', (host, alone) => {
-    expect(onThisMachineOnly(host)).toBe(alone);
+    expect(onThisMachineOnly(host === undefined ? {} : { HOST: host })).toBe(alone);
+  });
+  it('one that answers to another name is reached by others, wherever it listens', () => {
+    expect(onThisMachineOnly({ HOST: '127.0.0.1', OTTIK_URL: 'https://ottik.harbour.example' })).toBe(false);
+    expect(onThisMachineOnly({ HOST: '127.0.0.1', OTTIK_HOSTS: 'localhost, ottik.harbour.example' })).toBe(false);
+    expect(onThisMachineOnly({ HOST: '127.0.0.1', OTTIK_URL: 'http://localhost:4324' })).toBe(true);
   });
   it('is always so where others can reach the server, and by choice where they cannot; never without a password', async () => {
     expect(await mustSignIn(ws.db)).toBe(false);

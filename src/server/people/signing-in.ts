@@ -13,8 +13,16 @@ const SESSION_DAYS = 14;
 const RESET_HOURS = 2;
 const DAY = 86_400;
 
-/** Whether this server can be reached from this machine only. */
-export const onThisMachineOnly = (host = process.env.HOST): boolean => !host || /^(?:127\.|localhost$|\[?::1\]?$)/.test(host);
+const isLoopback = (name: string): boolean => /^(?:127\.|localhost$|\[?::1\]?$)/.test(name);
+
+/**
+ * Whether this server can be reached from this machine only. One that answers to another name (`OTTIK_URL`, `OTTIK_HOSTS`)
+ * is reached through a proxy, whatever address it listens on.
+ */
+export function onThisMachineOnly(env: { HOST?: string; OTTIK_URL?: string; OTTIK_HOSTS?: string } = process.env): boolean {
+  const names = [env.HOST, env.OTTIK_URL && new URL(env.OTTIK_URL).hostname, ...(env.OTTIK_HOSTS ?? '').split(',').map((name) => name.trim())];
+  return names.every((name) => !name || isLoopback(name));
+}
 
 /** In the demo anybody can be any of its made-up people; nowhere else. */
 export const isDemo = (): boolean => process.env.OTTIK_DEMO === '1' && onThisMachineOnly();

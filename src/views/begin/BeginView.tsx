@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { CountryChoice } from '../../core/dates/countries.ts';
-import { post, wentWrong } from '../parts/api.ts';
+import { post } from '../parts/api.ts';
+import { useSubmit } from '../parts/use-submit.ts';
 import { signIn } from '../sign-in/sign-in.ts';
 
 /** The first run: who this is, what the first project is called, and what comes next. */
@@ -9,35 +10,19 @@ export default function BeginView({ countries, zones, mustSignIn }: { countries:
   const [project, setProject] = useState('');
   const [password, setPassword] = useState('');
   const [next, setNext] = useState('/bring-in');
-  const [busy, setBusy] = useState(false);
-  const [wrong, setWrong] = useState<string | null>(null);
   // this machine knows where it stands; the server may stand elsewhere
   useEffect(() => {
     const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
     if (zones.includes(timeZone)) setYou((was) => ({ ...was, zone: timeZone }));
   }, [zones]);
   const set = (part: Partial<typeof you>) => setYou((was) => ({ ...was, ...part }));
-  const begin = async () => {
-    setBusy(true);
-    setWrong(null);
-    try {
-      await post('/api/begin', { ...you, project, ...(mustSignIn ? { password } : {}) });
-      if (mustSignIn) await signIn(you.mail, password);
-      location.assign(next);
-    } catch (error) {
-      const { head, rest } = wentWrong(error);
-      setWrong([head, rest].filter(Boolean).join(' '));
-      setBusy(false);
-    }
-  };
+  const { wrong, busy, submit } = useSubmit(async () => {
+    await post('/api/begin', { ...you, project, ...(mustSignIn ? { password } : {}) });
+    if (mustSignIn) await signIn(you.mail, password);
+    location.assign(next);
+  });
   return (
-    <form
-      className="begin"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void begin();
-      }}
-    >
+    <form className="begin" onSubmit={submit}>
       <fieldset>
         <legend className="fl">You</legend>
         <div className="answers">

@@ -1,32 +1,18 @@
 import { useState } from 'react';
-import { post, wentWrong } from '../parts/api.ts';
+import { post } from '../parts/api.ts';
+import { useSubmit } from '../parts/use-submit.ts';
 import { signIn } from './sign-in.ts';
 
 /** Taking up an invitation: a password, and one is in. */
 export default function InvitedView({ token, mail }: { token: string; mail: string }) {
   const [password, setPassword] = useState('');
-  const [wrong, setWrong] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const take = async () => {
-    setBusy(true);
-    try {
-      await post(`/api/invited/${token}`, { password });
-      await signIn(mail, password);
-      location.assign('/');
-    } catch (error) {
-      const { head, rest } = wentWrong(error);
-      setWrong([head, rest].filter(Boolean).join(' '));
-      setBusy(false);
-    }
-  };
+  const { wrong, busy, submit } = useSubmit(async () => {
+    await post(`/api/invited/${token}`, { password });
+    await signIn(mail, password);
+    location.assign('/');
+  });
   return (
-    <form
-      className="begin"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void take();
-      }}
-    >
+    <form className="begin" onSubmit={submit}>
       <fieldset>
         <legend className="fl">Your password</legend>
         <div className="answers">

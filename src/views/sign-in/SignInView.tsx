@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from 'react';
-import { wentWrong } from '../parts/api.ts';
+import { useSubmit } from '../parts/use-submit.ts';
 import { askAuth, signIn } from './sign-in.ts';
 
 type Step = 'password' | 'code' | 'spare' | 'forgotten' | 'written' | 'new';
@@ -9,36 +9,26 @@ export default function SignInView({ next, token }: { next: string; token: strin
   const [step, setStep] = useState<Step>(token ? 'new' : 'password');
   const [mail, setMail] = useState('');
   const [secret, setSecret] = useState('');
-  const [wrong, setWrong] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const { wrong, setWrong, busy, submit } = useSubmit(async () => {
+    if (step === 'password') {
+      const { twoFactorRedirect } = await signIn(mail, secret);
+      if (twoFactorRedirect) go('code');
+      else location.assign(next);
+    } else if (step === 'code' || step === 'spare') {
+      await askAuth(step === 'code' ? 'two-factor/verify-totp' : 'two-factor/verify-backup-code', { code: secret.replace(/\s/g, '') });
+      location.assign(next);
+    } else if (step === 'forgotten') {
+      await askAuth('request-password-reset', { email: mail.trim() });
+      go('written');
+    } else if (step === 'new') {
+      await askAuth('reset-password', { newPassword: secret, token });
+      location.assign('/sign-in');
+    }
+  });
   const go = (to: Step) => {
     setStep(to);
     setSecret('');
     setWrong(null);
-  };
-  const act = async () => {
-    setBusy(true);
-    setWrong(null);
-    try {
-      if (step === 'password') {
-        const { twoFactorRedirect } = await signIn(mail, secret);
-        if (twoFactorRedirect) go('code');
-        else location.assign(next);
-      } else if (step === 'code' || step === 'spare') {
-        await askAuth(step === 'code' ? 'two-factor/verify-totp' : 'two-factor/verify-backup-code', { code: secret.replace(/\s/g, '') });
-        location.assign(next);
-      } else if (step === 'forgotten') {
-        await askAuth('request-password-reset', { email: mail.trim() });
-        go('written');
-      } else if (step === 'new') {
-        await askAuth('reset-password', { newPassword: secret, token });
-        location.assign('/sign-in');
-      }
-    } catch (error) {
-      const { head, rest } = wentWrong(error);
-      setWrong([head, rest].filter(Boolean).join(' '));
-    }
-    setBusy(false);
   };
   const other = (to: Step, words: string) => (
     <button type="button" className="may" onClick={() => go(to)}>
@@ -86,13 +76,7 @@ export default function SignInView({ next, token }: { next: string; token: strin
   };
   const form = FORMS[step];
   return (
-    <form
-      className="begin"
-      onSubmit={(e) => {
-        e.preventDefault();
-        void act();
-      }}
-    >
+    <form className="begin" onSubmit={submit}>
       <fieldset>
         <legend className="fl">{form.legend}</legend>
         <div className="answers">{form.fields}</div>

@@ -71,6 +71,11 @@ export function emptyTallies(): Tallies {
   return Object.fromEntries(MEASURES.map((m) => [m, { right: 0, given: 0, wanted: 0 }])) as Tallies;
 }
 
+/** Two tallies as one. */
+export function added(a: Tallies, b: Tallies): Tallies {
+  return Object.fromEntries(MEASURES.map((m) => [m, { right: a[m].right + b[m].right, given: a[m].given + b[m].given, wanted: a[m].wanted + b[m].wanted }])) as Tallies;
+}
+
 /** Adds one meeting to the tallies; gives back, for each find with a confidence, whether it was right. */
 export function tally(into: Tallies, answer: Answer, gold: Answer): { confidence: number; right: boolean }[] {
   const judged: { confidence: number; right: boolean }[] = [];

@@ -11,6 +11,8 @@ const USAGE = `ottik: reads meeting records
       prints the finds of a record (vtt, srt, txt, md, json, html, docx, eml) as a table, or as JSON; --quick leaves the close reader out
   ottik sift --case CASE.json ...
       one JSON object a line for each case file: record, people, meeting and what was open, all in one
+  ottik sift ... --reader model --server http://localhost:8080/v1 --model MODEL
+      has a model server read it too, its answers held against the words; its key is taken from OTTIK_MODEL_KEY
   ottik check [DATABASE]
       replays the events of every commitment and tells where what is stored differs
   ottik backup [DATABASE]

@@ -9,6 +9,10 @@ import { readRecord } from '../core/record/read.ts';
 import type { Find, Finds } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
 import { inOneLine } from '../core/sift/wording.ts';
+import type { ModelServer } from '../server/sift/model-reader/client.ts';
+import { ModelTrouble } from '../server/sift/model-reader/guarded-fetch.ts';
+import { NO_SHELF, readWithModel } from '../server/sift/model-reader/reading.ts';
+import { faultsInWords } from '../server/sift/model-reading.ts';
 import { closeReading, siftClosely, siftRecord } from '../server/sift/run.ts';
 import { readRecordFile } from '../server/work/record-files.ts';
 
@@ -26,13 +30,15 @@ const CaseFile = z.object({
 export async function runSift(argv: string[]): Promise<number> {
   const at = argv.indexOf('--case');
   if (at >= 0) {
-    for (const file of argv.slice(at + 1)) process.stdout.write(`${JSON.stringify(answer(await findsIn(caseInput(file))))}\n`);
+    const { files, options } = parse(argv.filter((a) => a !== '--case'));
+    const model = modelServer(options);
+    for (const file of files) process.stdout.write(`${JSON.stringify(answer(await findsIn(caseInput(file), options.has('quick'), model)))}\n`);
     await closeReading();
     return 0;
   }
-  const { file, options } = parse(argv);
-  const input = await fileInput(file, options);
-  const { finds, reader } = await findsIn(input, options.has('quick'));
+  const { files, options } = parse(argv);
+  const input = await fileInput(files.at(-1)!, options);
+  const { finds, reader } = await findsIn(input, options.has('quick'), modelServer(options));
   await closeReading();
   if (options.has('json')) process.stdout.write(`${JSON.stringify({ reader, finds }, null, 2)}\n`);
   else process.stdout.write(table(finds, input.people));
@@ -40,8 +46,37 @@ export async function runSift(argv: string[]): Promise<number> {
 }
 
 /** The close reader's finds, or the quick reader's when that was asked for or the close one cannot be had, which is said. */
-async function findsIn(input: SiftInput, quick = false): Promise<Finds> {
-  if (quick) return siftRecord(input);
+async function findsIn(input: SiftInput, quick: boolean, model: ModelServer | null): Promise<Finds> {
+  const own = quick ? await siftRecord(input) : await ownFindsIn(input);
+  if (!model) return own;
+  try {
+    const { finds, faults } = await readWithModel({ input, own: own.finds, notes: [], server: model, masked: false, context: CONTEXT, shelf: NO_SHELF });
+    for (const line of faultsInWords(faults)) process.stderr.write(`ottik: ${line}\n`);
+    return { finds, reader: 'model' };
+  } catch (error) {
+    if (!(error instanceof ModelTrouble)) throw error;
+    process.stderr.write(`ottik: without the model reader: ${error.message}\n`);
+    return own;
+  }
+}
+
+/** Tokens a model is taken to hold at once, where nobody says. */
+const CONTEXT = 16_000;
+/** Milliseconds to wait for a word of it. */
+const PATIENCE = 300_000;
+
+/** The model server that the options name; its key is `OTTIK_MODEL_KEY`, which no list of processes shows. */
+function modelServer(options: ReadonlyMap<string, string>): ModelServer | null {
+  const reader = options.get('reader');
+  if (reader !== undefined && reader !== 'model' && reader !== 'close' && reader !== 'quick') throw new Error(`--reader ${reader} is none: quick, close or model`);
+  if (reader !== 'model') return null;
+  const [address, model] = [options.get('server'), options.get('model')];
+  if (!address || !URL.canParse(address)) throw new Error('--reader model needs --server with its address, like http://localhost:8080/v1');
+  if (!model) throw new Error('--reader model needs --model with the name of a model');
+  return { address, model, key: process.env.OTTIK_MODEL_KEY ?? null, ownNetwork: true, patience: PATIENCE };
+}
+
+async function ownFindsIn(input: SiftInput): Promise<Finds> {
   const read = await siftClosely(input);
   if ('finds' in read) return read.finds;
   process.stderr.write(`ottik: quick reader only, the close reader cannot be used: ${read.quickOnly}\n`);
@@ -71,9 +106,9 @@ function answer({ finds }: { finds: Find[] }) {
   };
 }
 
-function parse(argv: string[]): { file: string; options: Map<string, string> } {
+function parse(argv: string[]): { files: string[]; options: Map<string, string> } {
   const options = new Map<string, string>();
-  let file: string | null = null;
+  const files: string[] = [];
   for (let i = 0; i < argv.length; i++) {
     const a = argv[i]!;
     if (a === '--json' || a === '--quick') options.set(a.slice(2), '');
@@ -81,14 +116,15 @@ function parse(argv: string[]): { file: string; options: Map<string, string> } {
       const value = argv[++i];
       if (value === undefined) throw new Error(`${a} needs a value`);
       options.set(a.slice(2), value);
-    } else file = a;
+    } else files.push(a);
   }
-  if (!file) throw new Error('name the record to sift, or --case and case files');
+  if (files.length === 0) throw new Error('name the record to sift, or --case and case files');
   for (const name of ['date', 'next']) {
     const value = options.get(name);
     if (value !== undefined && !isIsoDate(value)) throw new Error(`--${name} ${value} is not a date like 2026-03-05`);
   }
-  return { file, options };
+  if (options.get('reader') === 'quick') options.set('quick', '');
+  return { files, options };
 }
 
 async function fileInput(file: string, options: Map<string, string>): Promise<SiftInput> {

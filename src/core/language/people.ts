@@ -92,7 +92,7 @@ export class Roster {
       if (!form) continue;
       const said = text.slice(m.index, m.index + m[0].length);
       if (form.how === 'initials' && said !== said.toUpperCase()) continue;
-      if (form.how === 'name' && COMMON.has(m[0]) && said[0] === said[0]?.toLowerCase()) continue;
+      if (form.how === 'name' && COMMON_FIRST_NAMES.has(m[0]) && said[0] === said[0]?.toLowerCase()) continue;
       out.push({ person: form.person, from: m.index, to: m.index + m[0].length, how: form.how });
     }
     return out;
@@ -143,7 +143,7 @@ export class Roster {
 }
 
 /** First names that are also common words and count as names only with a capital. */
-const COMMON = new Set(['will', 'mark', 'may', 'rose', 'bill', 'rob', 'grant', 'grace', 'hope', 'art', 'dean', 'pat', 'sue', 'don', 'al', 'jan', 'june', 'april', 'sal', 'mo', 'dot', 'shin', 'ash', 'chip', 'miles', 'rich', 'frank', 'joy', 'ray', 'sandy', 'faith', 'drew', 'chuck', 'buck', 'con']);
+export const COMMON_FIRST_NAMES = new Set(['will', 'mark', 'may', 'rose', 'bill', 'rob', 'grant', 'grace', 'hope', 'art', 'dean', 'pat', 'sue', 'don', 'al', 'jan', 'june', 'april', 'sal', 'mo', 'dot', 'shin', 'ash', 'chip', 'miles', 'rich', 'frank', 'joy', 'ray', 'sandy', 'faith', 'drew', 'chuck', 'buck', 'con']);
 
 function formsOf(person: Person): Form[] {
   const words = person.name.split(/\s+/).filter(Boolean);

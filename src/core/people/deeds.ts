@@ -26,6 +26,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   people: 'a person’s entry',
   plan: 'the letter plan',
   projects: 'a project',
+  readers: 'the readers',
   records: 'a record',
   registers: 'a decision or a question',
   replies: 'what came back',
@@ -39,7 +40,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
 const SENDS = new Set(['send', 'write back', 'mail', 'go']);
 const SHARES = new Set(['invite', 'role', 'share', 'revoke']);
 /** What only looks, or only tries, changes nothing. */
-const LOOKS = new Set(['look', 'preview', 'try out', 'try in', 'read']);
+const LOOKS = new Set(['look', 'preview', 'try out', 'try in', 'try model', 'read']);
 
 /**
  * What a request that was carried out did.

@@ -65,5 +65,5 @@ export interface Find {
 export interface Finds {
   finds: Find[];
   /** which reader the finds come from */
-  reader: 'quick' | 'close';
+  reader: 'quick' | 'close' | 'model';
 }

@@ -5,12 +5,20 @@ import type { Reading } from './reading.ts';
 
 /** Words that turn what a sentence says. A title keeps them with the words they turn. */
 export const TURNS = /^(?:no|not|never|nobody|none|neither|nor|without|unless|if|only|until|till|except|cannot|\p{L}+n['’]t)$/iu;
-const NEGATES = /^(?:not|never|cannot|\p{L}+n['’]t)$/iu;
-const CONDITION = /^(?:unless|if|until|till|except|without|only)$/i;
+export const NEGATES = /^(?:not|never|cannot|\p{L}+n['’]t)$/iu;
+export const CONDITION = /^(?:unless|if|until|till|except|without|only)$/i;
 const NUMBER = /^(?:\d[\d.,:]*\d|\d|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|fifteen|twenty|thirty|forty|fifty|hundred|thousand|dozen|half)$/i;
 /** Turns of phrase in which such a word turns nothing, or is a way of asking. */
 const IDIOM =
-  /\b(?:(?:don['’]t|not|never|let['’]s not) forget\b|why (?:don['’]t|not)\b|not only\b|no (?:problem|worries|rush|hurry|doubt)\b|(?:can|could|wo|would)n['’]t (?:you|we|they|he|she)\b|(?:is|are|was|do|does|did)n['’]t (?:it|they|he|she|we|you)\b|if (?:you|we|somebody|someone|anybody|anyone|one of you|i|he|she|they)(?:['’](?:d|ll))? (?:could|can|may|would|will|like|want|wish|do(?:n['’]t)? mind|get|have (?:a |some |the )?(?:time|minute|moment|chance))\b|if (?:possible|need(?:ed| be)|necessary|that['’]?s (?:ok|okay|fine|all right|alright))\b|if not\b|if so\b|as if\b|whether or not\b)/giu;
+  /\b(?:(?:don['’]t|not|never|let['’]s not) forget\b|why (?:don['’]t|not)\b|not only\b|no (?:problem|worries|rush|hurry|doubt)\b|(?:can|could|wo|would)n['’]t (?:you|we|they|he|she)\b|(?:is|are|was|do|does|did)n['’]t (?:it|they|he|she|we|you)\b|if (?:you|we|somebody|someone|anybody|anyone|one of you|i|he|she|they)(?:['’](?:d|ll))? (?:could|can|may|would|will|like|want|wish|do(?:n['’]t)? mind|get|have (?:a |some |the )?(?:time|minute|moment|chance))\b|if (?:possible|need(?:ed| be)|necessary|that['’]?s (?:ok|okay|fine|all right|alright))\b|if not\b|if so\b|as if\b|whether or not\b|unless (?:some|any)(?:body|one) (?:objects|minds|disagrees)\b)/giu;
+/** The words of a text that turn what it says, those of idioms left out. */
+export function turnsIn(text: string): string[] {
+  return text
+    .replace(IDIOM, ' ')
+    .split(/[^\p{L}\p{N}'’]+/u)
+    .filter((w) => TURNS.test(w));
+}
+
 /** A boundary that no condition reaches over. */
 const FULL_STOP = /[.!?;|…]|--/;
 /** Words a title may have once what turns it is kept; beyond, the sentence itself is the title. */

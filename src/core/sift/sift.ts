@@ -252,7 +252,8 @@ function newOwner(reading: Reading, group: Group, view: OpenView, models: Pick<S
   return chosen.length && !same ? chosen : null;
 }
 
-function uniqueKeys(finds: Find[]): Find[] {
+/** Keys made different where two finds have the same. */
+export function uniqueKeys(finds: Find[]): Find[] {
   const seen = new Map<string, number>();
   return finds.map((f) => {
     const n = (seen.get(f.key) ?? 0) + 1;

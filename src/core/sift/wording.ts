@@ -88,14 +88,7 @@ function withNames(text: string, keywords: readonly Keyword[], units: readonly R
 export function wordPlain(reading: Reading, best: Clause | undefined, ranked: readonly RankedKeyword[], question: boolean): Wording {
   if (!best) return { text: NOTHING, about: [], units: [] };
   const sentence = wholeSentence(reading, best);
-  let text = finish(
-    sentence.text
-      .replace(LABEL, '')
-      .replace(LEAD_IN, '')
-      .replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''),
-    150,
-  );
-  if (question && !/\?$/.test(text)) text = `${trimEnd(text, '.!…')}?`;
+  const text = asSaid(sentence.text, question);
   const own = new Set(wordsOf(text).map((w) => stem(w.replace(/'s$/, ''))));
   const rest = ranked
     .filter((r) => !own.has(r.keyword.stem))
@@ -106,6 +99,18 @@ export function wordPlain(reading: Reading, best: Clause | undefined, ranked: re
     rest.map((r) => r.keyword),
     sentence.units,
   );
+}
+
+/** A sentence as a title: without its label and lead-in, and with a question mark where it is a question. */
+export function asSaid(sentence: string, question: boolean): string {
+  const text = finish(
+    sentence
+      .replace(LABEL, '')
+      .replace(LEAD_IN, '')
+      .replace(/^\s*(?:!!|\?|->|→|=>|@)\s*/, ''),
+    150,
+  );
+  return question && !/\?$/.test(text) ? `${trimEnd(text, '.!…')}?` : text;
 }
 
 /** The sentence a clause is part of, across the captions it was cut into. */

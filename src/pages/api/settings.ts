@@ -1,9 +1,10 @@
 import { z } from 'zod';
 import { BackupSchema, backUp, keepBackupSettings } from '../../server/ledger/backups.ts';
-import { connectionTyped, forgetMail, IncomingSchema, keepIncoming, keepOutgoing, keepSender, mustKeepHouse, OutgoingSchema } from '../../server/letters/mail-settings.ts';
+import { connectionTyped, forgetMail, IncomingSchema, keepIncoming, keepOutgoing, keepSender, OutgoingSchema } from '../../server/letters/mail-settings.ts';
 import { mailboxChanged, tryMailbox } from '../../server/letters/mailbox.ts';
 import { tryOutgoing } from '../../server/letters/try-mail.ts';
 import { settingsPage } from '../../server/pages/settings.ts';
+import { mustKeepHouse } from '../../server/people/keeper.ts';
 import { changeSignIn, SignInSchema } from '../../server/people/sign-in-settings.ts';
 import { answer, endpoint } from '../../server/web/requests.ts';
 

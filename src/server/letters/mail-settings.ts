@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { z } from 'zod';
-import { ownerOf } from '../people/owner.ts';
+import { mustKeepHouse } from '../people/keeper.ts';
 import { mustSee, type Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { AnswersBox } from '../store/addresses.ts';
@@ -36,11 +36,6 @@ const secret = { secret: z.string().nullable() };
 const OutgoingKept = OutgoingSchema.omit({ password: true }).extend(secret);
 const IncomingKept = IncomingSchema.omit({ password: true }).extend(secret);
 const [OUT, IN] = ['mail out', 'mail in'];
-
-/** Settings are for whoever this Ottik was set up for. */
-export async function mustKeepHouse(ws: Workspace): Promise<void> {
-  if ((await ownerOf(ws.db)) !== ws.asker.person) throw new Refusal('forbidden', 'Only whoever set up this Ottik may change that.');
-}
 
 /** A new password sealed, or the one there was. Another account's password is not sent to a server that was typed in since. */
 function secretFor(password: string | null, before: { host: string; user: string; secret: string | null } | null, now: { host: string; user: string }): string | null {

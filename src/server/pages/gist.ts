@@ -4,6 +4,7 @@ import { type MeetingRow, meetingRow } from '../meetings/meetings.ts';
 import { peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { findsOf } from '../sift/finds.ts';
+import { modelGistOf } from '../sift/model-reading.ts';
 import { spokenRecord } from '../store/segments.ts';
 import type { GistRead, Said } from '../work/gist.ts';
 import { work } from '../work/pool.ts';
@@ -25,6 +26,8 @@ export interface GistShown {
   about: GistRead['about'];
   until: number | null;
   whole: number;
+  /** what the model reader told of it, where it did */
+  model: Awaited<ReturnType<typeof modelGistOf>>;
 }
 
 /** What one record of a meeting tells besides its finds. */
@@ -54,6 +57,7 @@ export async function gistPage(ws: Workspace, id: number, asked: GistAsked): Pro
       about: read.about,
       until: asked.until,
       whole: read.whole,
+      model: await modelGistOf(ws, row.id),
     },
   };
 }

@@ -8,6 +8,7 @@ import { signInShown } from '../people/sign-in-settings.ts';
 import { isDemo } from '../people/signing-in.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { keepDaysOf } from '../records/bringing-in.ts';
+import { modelShown } from '../sift/model-reader/setup.ts';
 import { closeReaderState } from '../sift/run.ts';
 
 /** Everything that can be set, each as it is now. */
@@ -24,7 +25,7 @@ export async function settingsPage(ws: Workspace) {
     ...(mayChange ? shown : { out: null, in: null, byEnvironment: shown.byEnvironment || shown.out !== null, door: shown.in?.address ?? shown.door }),
     mailbox: { ...mailbox, since: since.toISOString(), nextTry: nextTry?.toISOString() ?? null },
     projects: projects.map((p) => ({ id: p.id, name: p.name, sender: senders.find((s) => s.id === p.id)?.sender ?? null })),
-    readers: closeReaderState(),
+    readers: { ...closeReaderState(), model: (await modelShown(ws.db))?.host ?? null },
     keepDays: await keepDaysOf(ws.db, ws.project),
     backup: { ...how, path: backupFolder(how), last: await lastBackup(ws.db) },
   };

@@ -13,6 +13,7 @@ import { type Keeping, keepingOf } from '../records/retention.ts';
 import { type Voice, voicesOf } from '../records/speakers.ts';
 import type { KeptFind } from '../sift/finds.ts';
 import { findsOf, siftWhatWaits } from '../sift/finds.ts';
+import { type ModelReading, modelReadingOf } from '../sift/model-reading.ts';
 import { CODECS, type Media } from '../store/codecs.ts';
 import { recordWords, spokenRecord } from '../store/segments.ts';
 
@@ -46,6 +47,8 @@ export interface SiftProps {
   next: { action: number; decision: number; question: number };
   today: string;
   keeping: Keeping;
+  /** how the model reader stands with the record; null where none is set up */
+  model: ModelReading | null;
 }
 
 /** A record of the meeting, when there are several to choose from. */
@@ -106,6 +109,7 @@ export async function siftPage(ws: Workspace, id: number, wanted: number | null 
       next: { action: (last.n ?? 0) + 1, decision: next('decision'), question: next('question') },
       today: ws.today,
       keeping: await keepingOf(ws, row.id),
+      model: await modelReadingOf(ws, row.id),
     },
   };
 }

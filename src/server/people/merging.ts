@@ -29,6 +29,7 @@ const COLUMNS = [
 /** Columns of JSON in which ids stand as strings of their own. */
 const DOCUMENTS = [
   ['finds', 'data'],
+  ['own_finds', 'finds'],
   ['answers', 'data'],
   ['records', 'voices'],
   ['records', 'said_by'],

@@ -22,12 +22,17 @@ function conditions({ person, meetings, asGuest }: Hidden): Readonly<Record<stri
   const guests = asGuest.length ? ` AND (meeting_id IS NOT NULL OR project_id NOT IN (${asGuest.map(text).join(', ')}))` : '';
   const commitments = `((${orNone}${guests}) OR id IN (SELECT commitment_id FROM commitment_owners WHERE person_id = ${text(person)}))`;
   const unseen = `SELECT id FROM commitments WHERE NOT ${commitments}`;
+  const byRecord = `record_id NOT IN (SELECT id FROM records WHERE meeting_id IN ${gone})`;
   const letters = `${orNone} AND (sitting_id IS NULL OR sitting_id NOT IN ${gone}) AND id NOT IN (SELECT letter_id FROM letter_items WHERE commitment_id IN (${unseen}))`;
   return {
     meetings: `id NOT IN ${gone}`,
     attendance: byMeeting,
     records: byMeeting,
     finds: byMeeting,
+    own_finds: byRecord,
+    model_answers: byRecord,
+    model_gists: byRecord,
+    model_readings: byRecord,
     statements: byMeeting,
     minutes_drafts: byMeeting,
     minutes_versions: byMeeting,

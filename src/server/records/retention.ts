@@ -95,6 +95,7 @@ async function letGo(tx: Db, record: number): Promise<void> {
     .set({ quotes: CODECS.quotes.write({ count: words.segments.length, segments: quotesOf(words, places) }), bytes: Buffer.alloc(0), gone_at: new Date().toISOString(), file_name: null })
     .where('id', '=', record)
     .execute();
+  for (const table of ['own_finds', 'model_answers', 'model_gists'] as const) await tx.deleteFrom(table).where('record_id', '=', record).execute();
   await detachMedia(tx, record);
   // what another record of the meeting says too stands for itself from now on
   const { meeting_id } = await tx.selectFrom('records').select('meeting_id').where('id', '=', record).executeTakeFirstOrThrow();

@@ -1,7 +1,8 @@
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
 import { log } from '../store/log.ts';
-import { findsIn, type KeptFind, keepFinds, siftInput } from './finds.ts';
+import { findsIn, type KeptFind, keepOwnFinds, siftInput } from './finds.ts';
+import { type ModelReading, modelReadingOf, readByItself } from './model-reading.ts';
 import { siftClosely } from './run.ts';
 
 /** How far the close reader is with a record. */
@@ -30,6 +31,7 @@ export function readClosely(ws: Workspace, meeting: number, record: number): Rea
   states.set(record, state);
   queue = queue
     .then(() => refine(ws, meeting, record, state))
+    .then(() => readByItself(ws, record))
     .catch((error: unknown) => {
       log.error(error);
       state.state = 'quick only';
@@ -49,16 +51,16 @@ async function refine(ws: Workspace, meeting: number, record: number, state: Rea
     state.why = result.quickOnly;
     return;
   }
-  await keepFinds(ws.db, meeting, record, result.finds);
+  await keepOwnFinds(ws.db, meeting, record, result.finds);
   state.state = 'done';
 }
 
-/** What the Sift screen asks for while the close reader is at work; the finds come with the last answer. */
-export async function readingOf(ws: Workspace, record: number): Promise<ReadingState & { finds: KeptFind[] | null }> {
+/** What the Sift screen asks for while readers are at work; the finds come with the close reader's last answer. */
+export async function readingOf(ws: Workspace, record: number): Promise<ReadingState & { finds: KeptFind[] | null; model: ModelReading | null }> {
   const row = await ws.db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.project_id as project', 'meetings.id as meeting']).where('records.id', '=', record).executeTakeFirst();
   mustSee(ws, row?.project, 'record');
   const finds = await findsIn(ws, row!.meeting, record);
   const unread = finds.some((f) => f.verdict === 'open' && f.reader === 'quick');
   const state = states.get(record) ?? (unread ? readClosely(ws, row!.meeting, record) : { state: 'done' as const, done: 0, all: 0, why: null });
-  return { ...state, finds: state.state === 'done' ? finds : null };
+  return { ...state, finds: state.state === 'done' ? finds : null, model: await modelReadingOf(ws, record) };
 }

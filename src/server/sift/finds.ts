@@ -38,7 +38,27 @@ export interface KeptFind extends Find {
 
 /** Reads a kept record into finds with the quick reader and keeps them; finds that were judged already stay as they are. */
 export async function siftMeeting(ws: Workspace, meeting: number, record: number): Promise<void> {
-  await keepFinds(ws.db, meeting, record, await siftRecord(await siftInput(ws, meeting, record)));
+  await keepOwnFinds(ws.db, meeting, record, await siftRecord(await siftInput(ws, meeting, record)));
+}
+
+/** Keeps what one of Sift's own readers found, also by itself: what the model reader finds later is joined with that. */
+export async function keepOwnFinds(db: Db, meeting: number, record: number, found: Finds): Promise<void> {
+  await inTransaction(db, async (tx) => {
+    if (found.reader === 'model') throw new Error('the model reader is not one of Sift’s own');
+    const values = { reader: found.reader, finds: CODECS.foundBy.write(found.finds), at: new Date().toISOString() };
+    await tx
+      .insertInto('own_finds')
+      .values({ record_id: record, ...values })
+      .onConflict((c) => c.column('record_id').doUpdateSet(values))
+      .execute();
+    await keepFinds(tx, meeting, record, found);
+  });
+}
+
+/** What Sift's own reader last found in a record; read anew where that was not kept. */
+export async function ownFinds(ws: Workspace, meeting: number, record: number): Promise<Find[]> {
+  const kept = await ws.db.selectFrom('own_finds').select('finds').where('record_id', '=', record).executeTakeFirst();
+  return kept ? CODECS.foundBy.read(kept.finds) : (await siftRecord(await siftInput(ws, meeting, record))).finds;
 }
 
 /** Sifts a record whose sifting was broken off after it was kept: it has no finds, and its meeting does not count as sifted. */
@@ -94,11 +114,11 @@ export async function keepFinds(db: Db, meeting: number, recordId: number, { fin
       free.delete(f.key);
     }
     // what was shown and is no longer believed stays, marked, until somebody settles it; a record that was put right is read anew
-    const shown = new Set(kept.filter((k) => k.reader === 'quick' || k.reader === DOUBTED).map((k) => k.id));
+    const shown = new Set(kept.filter((k) => k.reader === 'quick' || k.reader === DOUBTED || (reader === 'model' && k.reader !== SUPERSEDED)).map((k) => k.id));
     for (const id of free.values()) {
       await tx
         .updateTable('finds')
-        .set({ reader: reader === 'close' && shown.has(id) ? DOUBTED : SUPERSEDED })
+        .set({ reader: reader !== 'quick' && shown.has(id) ? DOUBTED : SUPERSEDED })
         .where('id', '=', id)
         .execute();
     }

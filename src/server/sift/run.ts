@@ -21,16 +21,24 @@ async function closeReader(): Promise<CloseReader> {
  * @returns finds, or why it can only be the quick reader's
  */
 export async function siftClosely(input: SiftInput, progress?: Progress): Promise<{ finds: Finds } | { quickOnly: string }> {
+  const began = Date.now();
   try {
     const close = await (await closeReader()).read(input, QUICK, progress);
-    return { finds: await work('sift', { input, close }) };
+    const finds = await work('sift', { input, close });
+    last = { at: new Date().toISOString(), milliseconds: Date.now() - began, fault: null };
+    return { finds };
   } catch (error) {
-    return { quickOnly: error instanceof Error ? error.message : String(error) };
+    const fault = error instanceof Error ? error.message : String(error);
+    if (closeReaderState().on) last = { at: new Date().toISOString(), milliseconds: Date.now() - began, fault };
+    return { quickOnly: fault };
   }
 }
 
-/** Whether the close reader works, and why not. */
-export const closeReaderState = (): { on: boolean } => ({ on: process.env.OTTIK_CLOSE_READER !== 'off' });
+/** How the close reader's last reading went, since Ottik was started. */
+let last: { at: string; milliseconds: number; fault: string | null } | null = null;
+
+/** Whether the close reader is on, and how it went when it was last used. */
+export const closeReaderState = () => ({ on: process.env.OTTIK_CLOSE_READER !== 'off', last });
 
 /** Ends the close reader's thread, so that a program that has read all it wanted can end. */
 export async function closeReading(): Promise<void> {

@@ -18,7 +18,7 @@ const ManifestSchema = z.object({ format: z.literal(FORMAT), version: z.literal(
 
 /** What is left behind: who may sign in and by what, and passwords of mail servers. Accounts are set anew by an invitation. */
 const NOT_TABLES = /^(?:sqlite_|kysely_|(?:users|sessions|credentials|verifications|twoFactor)$)/;
-const SETTINGS_WITH_SECRETS = new Set(['mail out', 'mail in']);
+const SETTINGS_WITH_SECRETS = new Set(['mail out', 'mail in', 'model']);
 
 /** Columns of bytes, and what the files they become are called. */
 const FILES: Record<string, { column: string; folder: string; name: (row: Row) => string }> = {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ModelGist } from '../../core/gist/model/checking.ts';
 import { EventDataSchema, PlaceSchema } from '../../core/ledger/events.ts';
 import type { Answer } from '../../core/letters/replies/read-reply.ts';
 import { DraftSchema, LENGTHS, type Minutes, type MinutesItem, PARTS } from '../../core/meetings/minutes.ts';
@@ -73,6 +74,16 @@ const IssuedSchema = z.object({
   ),
 }) satisfies z.ZodType<Minutes>;
 
+const Supported = { text: z.string(), segments: z.array(z.number()) };
+const Sentences = z.array(z.object(Supported));
+const GistSchema = z.object({
+  summary: z.object({ brief: Sentences, usual: Sentences, everything: Sentences }),
+  topics: z.array(z.object({ name: z.string(), from: z.number(), to: z.number() })),
+  ideas: z.array(z.object({ ...Supported, sides: z.array(z.object({ side: z.enum(['for', 'against']), ...Stretch })) })),
+  risks: z.array(z.object({ ...Supported, kind: z.enum(['risk', 'blocker']) })),
+  dropped: z.number(),
+}) satisfies z.ZodType<ModelGist>;
+
 const Cell = z.union([z.string(), z.number(), z.null()]);
 
 /** Every column of JSON, by table and column. */
@@ -95,6 +106,12 @@ export const CODECS = {
   quotes: codec('records.quotes', QuotesSchema),
   media: codec('records.media', z.object({ file: z.string().regex(/^[0-9a-f]{64}$/), type: z.string(), name: z.string(), bytes: z.number() })),
   find: codec<Find>('finds.data', FindSchema),
+  /** what one reader found in a record */
+  foundBy: codec<Find[]>('own_finds.finds', z.array(FindSchema)),
+  /** what was not believed of a model's answers: how many of each fault */
+  faults: codec<Record<string, number>>('model_readings.faults', z.record(z.string(), z.number())),
+  /** what a model told of a record besides its finds */
+  modelGist: codec<ModelGist>('model_gists.gist', GistSchema),
   eventData: codec('events.data', EventDataSchema),
   places: codec('events.evidence', z.array(PlaceSchema)),
   answer: codec<Answer>('answers.data', AnswerSchema),

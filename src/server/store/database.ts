@@ -17,6 +17,7 @@ import * as mail from './migrations/012-mail.ts';
 import * as accounts from './migrations/013-accounts.ts';
 import * as audit from './migrations/014-audit.ts';
 import * as shares from './migrations/015-shares.ts';
+import * as modelReader from './migrations/016-model-reader.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -37,6 +38,7 @@ const MIGRATIONS = {
   '013-accounts': accounts,
   '014-audit': audit,
   '015-shares': shares,
+  '016-model-reader': modelReader,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -35,6 +35,8 @@ export interface Database {
     sender: ColumnType<string | null, string | null | undefined, string | null>;
     /** days its records are kept; null for the usual number */
     keep_days: ColumnType<number | null, number | null | undefined, number | null>;
+    /** 1 where its records are read by the model reader too */
+    model_reader: ColumnType<number, number | undefined, number>;
   };
   /** `changed`: JSON, what a merge of two entries changed, so that it can be taken back */
   people_merges: { id: Generated<number>; gone: string; kept: string; changed: string; at: string; by_person: string; undone_at: ColumnType<string | null, string | null | undefined, string | null> };
@@ -106,6 +108,31 @@ export interface Database {
     read_as: ColumnType<string | null, string | null | undefined, string | null>;
     /** JSON, Media of media.ts: the recording it was written down from */
     media: ColumnType<string | null, string | null | undefined, string | null>;
+    /** 1 where its words never leave for a model server */
+    private: ColumnType<number, number | undefined, number>;
+  };
+  /** what Sift's own reader last found in a record, before it was joined with what another found: JSON, Finds of the core */
+  own_finds: { record_id: number; reader: 'quick' | 'close'; finds: string; at: string };
+  /** what a model server answered about a part of a record; the same question is not asked twice */
+  model_answers: { id: Generated<number>; record_id: number; hash: string; answer: string; cut: number; at: string };
+  /** what a model told of a record besides its finds, as far as it held up: JSON, ModelGist of the core */
+  model_gists: { record_id: number; model: string; gist: string; at: string };
+  /** how the model reader's last reading of a record went; `faults`: JSON, how many of each */
+  model_readings: {
+    record_id: number;
+    state: 'waiting' | 'reading' | 'done' | 'failed' | 'cancelled';
+    hash: string;
+    model: string;
+    parts: number;
+    done: number;
+    words: number;
+    found: number;
+    both: number;
+    faults: string;
+    why: string | null;
+    milliseconds: number;
+    at: string;
+    by_person: string;
   };
   finds: {
     id: Generated<number>;

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Settings } from '../../server/pages/settings.ts';
 import { Server } from './Server.tsx';
+import { TryRow } from './TryRow.tsx';
 import { useTrying } from './use-trying.ts';
 import { inInWords } from './words.ts';
 
@@ -83,20 +84,7 @@ function Fields({ settings, onOpen, onChange }: Omit<Props, 'open'>) {
         <input type="checkbox" checked={typed.everything} onChange={(e) => set({ everything: e.target.checked })} />
         The folder is for Ottik alone: take in all that comes, not only what answers a letter
       </label>
-      <p className="acts">
-        <button type="submit" className="do" disabled={busy}>
-          Save <kbd>Enter</kbd>
-        </button>
-        <button type="button" className="may" disabled={busy || !typed.host} onClick={() => void attempt({ do: 'try in', ...typed })}>
-          Try it
-        </button>
-        <button type="button" className="may" onClick={onOpen}>
-          Leave it <kbd>Esc</kbd>
-        </button>
-        <span className={told?.bad ? 'told bad' : 'told ok'} role="status">
-          {busy ? 'Trying …' : told?.words}
-        </span>
-      </p>
+      <TryRow told={told} busy={busy} can={typed.host !== ''} onTry={() => void attempt({ do: 'try in', ...typed })} onLeave={onOpen} />
     </form>
   );
 }

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Settings } from '../../server/pages/settings.ts';
 import { Server } from './Server.tsx';
+import { TryRow } from './TryRow.tsx';
 import { useTrying } from './use-trying.ts';
 import { outInWords } from './words.ts';
 
@@ -88,23 +89,7 @@ function Fields({ settings, onOpen, onChange }: Omit<Props, 'open'>) {
           </li>
         ))}
       </ul>
-      <p className="acts">
-        <button type="submit" className="do" disabled={busy}>
-          Save <kbd>Enter</kbd>
-        </button>
-        <button type="button" className="may" disabled={busy || !typed.host} onClick={() => void attempt({ do: 'try out', ...typed })}>
-          Try it: a letter to {settings.you.mail ?? 'you'}
-        </button>
-        <button type="button" className="may" onClick={() => setTyped((was) => ({ ...was, senders: [...was.senders, { name: '', address: '' }] }))}>
-          Add a sender
-        </button>
-        <button type="button" className="may" onClick={onOpen}>
-          Leave it <kbd>Esc</kbd>
-        </button>
-        <span className={told?.bad ? 'told bad' : 'told ok'} role="status">
-          {busy ? 'Trying …' : told?.words}
-        </span>
-      </p>
+      <TryRow told={told} busy={busy} can={typed.host !== ''} onTry={() => void attempt({ do: 'try out', ...typed })} onLeave={onOpen} />
     </form>
   );
 }

@@ -75,9 +75,12 @@ export default function SettingsView({ start }: { start: Settings }) {
       <section className="band" aria-label="Readers">
         <p className="fl">Readers</p>
         <p className="now">
-          The quick reader gives its finds at once. {now.readers.on ? 'The close reader goes over them after it, on this machine.' : 'The close reader is switched off.'} <span className="moss">Neither sends anything anywhere.</span>
+          The quick reader gives its finds at once. {now.readers.on ? 'The close reader goes over them after it, on this machine.' : 'The close reader is switched off.'} {now.readers.model ? `The model reader asks ${now.readers.model} where a project has it switched on.` : 'No model server is set up.'}
         </p>
         <p className="acts">
+          <a className="may" href="/readers">
+            The readers
+          </a>
           <a className="may" href="/learned">
             What this project has taught them
           </a>

@@ -6,6 +6,7 @@ import { Foot } from '../parts/Foot.tsx';
 import { Closing } from './Closing.tsx';
 import { type Join, joinNotes } from './joins.ts';
 import { KeepingLine } from './KeepingLine.tsx';
+import { ModelLine } from './ModelLine.tsx';
 import { marksBySegment } from './marks.ts';
 import { Note } from './Note.tsx';
 import { AttachMedia, Player } from './Player.tsx';
@@ -58,7 +59,7 @@ export default function SiftView(props: Omit<SiftProps, 'record'> & { record: Wh
     if (id === null) return;
     requestAnimationFrame(() => document.querySelector(`[data-finds~="${id}"]`)?.scrollIntoView({ block: 'center', behavior: matchMedia('(prefers-reduced-motion: reduce)').matches ? 'auto' : 'smooth' }));
   }, []);
-  const { finds, ordered, find, people, edits, edit, busy, said, made, reading, judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say } = useFinds(props, go, current);
+  const { finds, ordered, find, people, edits, edit, busy, said, made, reading, model, judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say } = useFinds(props, go, current);
   useSettling(finds);
   const offered = ordered.filter((f) => isShown(f, shown) || f.id === current);
 
@@ -246,6 +247,7 @@ export default function SiftView(props: Omit<SiftProps, 'record'> & { record: Wh
   return (
     <>
       <ShownLine finds={finds} shown={shown} onChange={setShown} />
+      {model.model && <ModelLine model={model.model} running={model.running} onTurn={model.turn} onAct={(body) => void model.act(body)} />}
       <div className={`sift${narrow ? ' is-narrow' : ''}`} ref={root} style={narrow ? undefined : { minHeight: height }}>
         <div className="leafcol" />
         <RecordColumn
@@ -347,6 +349,7 @@ export default function SiftView(props: Omit<SiftProps, 'record'> & { record: Wh
           },
           { key: 'v', does: 'show only what is left, or everything', run: () => setShown((x) => ({ ...x, leftOnly: !x.leftOnly })) },
           ...KINDS.map((k, i) => ({ key: String(i + 1), does: `show or hide ${k}s`, run: () => setShown((x) => ({ ...x, hidden: x.hidden.includes(k) ? x.hidden.filter((h) => h !== k) : [...x.hidden, k] })) })),
+          ...(model.model && !model.model.private ? [{ key: 'r', does: model.running ? 'stop the model reader' : 'have the model reader read this record', run: model.turn }] : []),
           { key: 'f', does: 'go on to Follow up', run: () => location.assign(`/meetings/${meeting.id}/follow-up`) },
         ]}
       />

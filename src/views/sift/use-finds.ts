@@ -11,6 +11,7 @@ import { edgeOf } from './RecordColumn.tsx';
 import { type Counts, countsInWords, readingWords, refine, useReading } from './reading.ts';
 import { type Edits, NEWS } from './Slip.tsx';
 import { changedElsewhere, useLive } from './use-live.ts';
+import { useModel } from './use-model.ts';
 
 /** From this confidence on a find counts as sure, and can be taken with the others of its kind at once. */
 export const SURE_FROM = 0.8;
@@ -27,7 +28,7 @@ function shownParts(f: KeptFind) {
 }
 
 /** The finds of a record and all that can be done with them; every change can be taken back. */
-export function useFinds({ meeting, record, finds: given, people: known, next, today }: SiftProps, go: (id: number | null) => void, current: number | null) {
+export function useFinds({ meeting, record, finds: given, people: known, next, today, model: offered }: SiftProps, go: (id: number | null) => void, current: number | null) {
   const [finds, setFinds] = useState(given);
   const [people, setPeople] = useState(known);
   const [edits, setEdits] = useState<Record<number, Edits>>({});
@@ -247,6 +248,19 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
     },
   );
 
+  const model = useModel(
+    meeting.id,
+    record.id,
+    offered,
+    reading?.state === 'waiting' || reading?.state === 'reading' || reading?.state === 'done',
+    (now) => {
+      const r = read(now);
+      show(r.finds);
+      setSaid((before) => (before?.undo || before?.bad ? before : { head: 'Read by the model', rest: countsInWords(...early.current, r) }));
+    },
+    refused,
+  );
+
   const edit = (id: number, e: Edits) => setEdits((all) => ({ ...all, [id]: { ...all[id], ...e } }));
-  return { finds, ordered, find, people, edits, edit, busy, said, made, reading: readingWords(reading), judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say: setSaid };
+  return { finds, ordered, find, people, edits, edit, busy, said, made, reading: readingWords(reading), model, judge, reopen, takeSure, reshape, split, call, mark, undo, redo, say: setSaid };
 }

@@ -38,6 +38,14 @@ export const unseenMeetings = (): Annotated[] => annotatedMeetings(UNSEEN);
 const REHEARSALS = join(import.meta.dirname, 'rehearsals');
 export const rehearsals = (): Annotated[] => annotatedMeetings(REHEARSALS).map((m) => ({ ...m, rehearsal: true }));
 
+/**
+ * Further series, four times the talk of the scored ones: site meetings, committees, fast talk, memos, captions, and some that
+ * are mostly explanation. To learn from; a quarter of them the shipped encoder has not seen (bench/close-readings), and what is
+ * told of series left out is told of these too.
+ */
+const FURTHER = join(import.meta.dirname, 'further');
+export const furtherMeetings = (): Annotated[] => annotatedMeetings(FURTHER);
+
 /** Every annotated meeting below a folder of series, in order. */
 export function annotatedMeetings(root = MEETINGS): Annotated[] {
   return readdirSync(root, { withFileTypes: true })

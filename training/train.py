@@ -1,6 +1,6 @@
 """Fine-tunes the close reader on the annotated meetings.
 
-    python training/train.py UNITS.json OUT [--fold K --folds N] [--hold A,B] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T] [--long]
+    python training/train.py UNITS.json OUT [--fold K --folds N] [--hold A,B] [--without-rehearsals] [--start DIR] [--epochs E] [--threads T]
 
 Every 200 batches OUT/checkpoint.pt is written; the same command goes on from it.
 
@@ -38,9 +38,8 @@ from transformers import AutoTokenizer, BertModel
 TURN_LABELS = ["action", "main", "decision", "question", "update", "trap"]
 SETTLE = ["when", "named", "speaks", "word"]
 KINDS = ["done", "moved", "reassigned", "dropped", "blocked", "progress"]
-WINDOW, ABOUT_WINDOW, SETTLE_WINDOW, UNIT_TOKENS, OPEN_TOKENS = 256, 112, 144, 56, 32
-# with --long; src/core/sift/close/stretches.ts has to have the bounds that a shipped encoder was trained with
-LONG = 512, 160, 224
+# src/core/sift/close/stretches.ts has to have the bounds that a shipped encoder was trained with
+WINDOW, ABOUT_WINDOW, SETTLE_WINDOW, UNIT_TOKENS, OPEN_TOKENS = 512, 160, 224, 56, 32
 NOT_ASKED = "not asked"
 STOP = set("a an the to of for and or in on at by with from that this it is be will we i you he she they our their his her my your up out about into as so do".split())
 
@@ -500,11 +499,7 @@ def main():
     ap.add_argument("--lr", type=float, default=8e-5)
     ap.add_argument("--without-rehearsals", action="store_true")
     ap.add_argument("--start", help="folder of a model to go on from")
-    ap.add_argument("--long", action="store_true", help="longer stretches: a job takes shape over many turns")
     args = ap.parse_args()
-    global WINDOW, ABOUT_WINDOW, SETTLE_WINDOW
-    if args.long:
-        WINDOW, ABOUT_WINDOW, SETTLE_WINDOW = LONG
     torch.set_num_threads(args.threads)
     torch.manual_seed(args.seed)
     rng = random.Random(args.seed)

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { KeptFind } from '../../src/server/sift/finds.ts';
-import { ALL_SHOWN, isShown, looseOnes } from '../../src/views/sift/Shown.tsx';
-import { canBeTakenUnseen } from '../../src/views/sift/use-finds.ts';
+import { ALL_SHOWN, isFaint, isShown, looseOnes } from '../../src/views/sift/Shown.tsx';
+import { canBeTakenUnseen, isDoubtful, nextOpen } from '../../src/views/sift/sure.ts';
 
 const find = (more: Partial<KeptFind>): KeptFind => ({
   id: 1,
@@ -44,6 +44,26 @@ describe('what stands in the margin', () => {
   });
   it('counts actions without owner or date that were not passed', () => {
     expect(looseOnes([find({}), find({ due: null }), find({ owner: [] }), find({ due: null, verdict: 'passed' }), find({ kind: 'decision', owner: [], due: null })])).toBe(2);
+  });
+});
+
+describe('what is doubtful', () => {
+  it.each([
+    [{ confidence: 0.69 }, true],
+    [{ confidence: 0.7 }, false],
+    [{ confidence: 0.3, reader: 'hand' }, false],
+    [{ confidence: 0.3, verdict: 'taken' as const }, false],
+    [{ confidence: 0.3, seen: 4 }, false],
+  ])('%o: %s', (more, doubtful) => {
+    expect(isDoubtful(find(more))).toBe(doubtful);
+    expect(isFaint(find(more), ALL_SHOWN)).toBe(doubtful);
+    expect(isFaint(find(more), { ...ALL_SHOWN, doubtful: true })).toBe(false);
+  });
+  it('comes after all that is sure, and is not left out', () => {
+    const [unsure, sure, done] = [find({ id: 1, confidence: 0.4 }), find({ id: 2 }), find({ id: 3, verdict: 'passed' })];
+    expect(nextOpen([unsure, sure, done])).toBe(sure);
+    expect(nextOpen([unsure, done])).toBe(unsure);
+    expect(nextOpen([done])).toBeUndefined();
   });
 });
 

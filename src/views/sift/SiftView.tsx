@@ -11,9 +11,10 @@ import { marksBySegment } from './marks.ts';
 import { Note } from './Note.tsx';
 import { AttachMedia, Player } from './Player.tsx';
 import { edgeOf, RecordColumn } from './RecordColumn.tsx';
-import { ALL_SHOWN, isShown, KINDS, type Shown, ShownLine } from './Shown.tsx';
+import { ALL_SHOWN, isFaint, isShown, KINDS, type Shown, ShownLine } from './Shown.tsx';
 import { type Field, Slip } from './Slip.tsx';
 import { Strip } from './Strip.tsx';
+import { nextOpen } from './sure.ts';
 import { type Turn, turnsOf } from './turns.ts';
 import { useFinds } from './use-finds.ts';
 import { useSettling } from './use-settling.ts';
@@ -30,7 +31,7 @@ export type WholeRecord = SiftProps['record'] & { segments: Segment[] };
 
 export default function SiftView(props: Omit<SiftProps, 'record'> & { record: WholeRecord }) {
   const { meeting, record, open, today, keeping } = props;
-  const [current, setCurrent] = useState<number | null>(() => [...props.finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id).find((f) => f.verdict === 'open')?.id ?? null);
+  const [current, setCurrent] = useState<number | null>(() => nextOpen([...props.finds].sort((a, b) => edgeOf(a) - edgeOf(b) || a.id - b.id))?.id ?? null);
   const [field, setField] = useState<Field>(null);
   const [merging, setMerging] = useState<number | null>(null);
   const [shown, setShown] = useState<Shown>(ALL_SHOWN);
@@ -83,7 +84,9 @@ export default function SiftView(props: Omit<SiftProps, 'record'> & { record: Wh
   const left = finds.filter((f) => f.verdict === 'open').length;
 
   const step = (by: 1 | -1) => {
-    const waiting = offered.filter((f) => f.verdict === 'open' || f.id === current);
+    // what is sure comes first, and what stands as a faint mark after it
+    const open = offered.filter((f) => f.verdict === 'open' || f.id === current);
+    const waiting = [...open.filter((f) => !isFaint(f, shown)), ...open.filter((f) => isFaint(f, shown))];
     const at = waiting.findIndex((f) => f.id === current);
     const target = waiting[at < 0 ? 0 : Math.max(0, Math.min(waiting.length - 1, at + by))];
     if (target) go(target.id);
@@ -231,6 +234,7 @@ export default function SiftView(props: Omit<SiftProps, 'record'> & { record: Wh
         at={narrow ? null : { top: join?.top ?? 0, visible: join !== undefined }}
         slip={slip || null}
         typing={field !== null}
+        faint={f.id !== current && isFaint(f, shown)}
         today={today}
         name={(id) => people.find((p) => p.id === id)?.name ?? id}
         onGo={() => go(f.id)}
@@ -347,6 +351,7 @@ export default function SiftView(props: Omit<SiftProps, 'record'> & { record: Wh
               setAsked(null);
             },
           },
+          { key: 'x', does: 'show what is doubtful in full, or as faint marks', run: () => setShown((x) => ({ ...x, doubtful: !x.doubtful })) },
           { key: 'v', does: 'show only what is left, or everything', run: () => setShown((x) => ({ ...x, leftOnly: !x.leftOnly })) },
           ...KINDS.map((k, i) => ({ key: String(i + 1), does: `show or hide ${k}s`, run: () => setShown((x) => ({ ...x, hidden: x.hidden.includes(k) ? x.hidden.filter((h) => h !== k) : [...x.hidden, k] })) })),
           ...(model.model && !model.model.private ? [{ key: 'r', does: model.running ? 'stop the model reader' : 'have the model reader read this record', run: model.turn }] : []),

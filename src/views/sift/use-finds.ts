@@ -10,16 +10,9 @@ import { type Step, useHistory } from '../parts/history.ts';
 import { edgeOf } from './RecordColumn.tsx';
 import { type Counts, countsInWords, readingWords, refine, useReading } from './reading.ts';
 import { type Edits, NEWS } from './Slip.tsx';
+import { canBeTakenUnseen, nextOpen } from './sure.ts';
 import { changedElsewhere, useLive } from './use-live.ts';
 import { useModel } from './use-model.ts';
-
-/** From this confidence on a find counts as sure, and can be taken with the others of its kind at once. */
-export const SURE_FROM = 0.8;
-
-/** A find that can be taken without a look: sure, and with everything a commitment needs. */
-export function canBeTakenUnseen(f: KeptFind, sureFrom = SURE_FROM): boolean {
-  return f.verdict === 'open' && f.reader !== 'doubted' && f.confidence >= sureFrom && f.doubtful?.length === 0 && (f.kind !== 'action' || (f.owner.length > 0 && f.due !== null));
-}
 
 /** What a find says on the screen, in the form a take is sent in. */
 function shownParts(f: KeptFind) {
@@ -73,7 +66,7 @@ export function useFinds({ meeting, record, finds: given, people: known, next, t
   };
   const after = (id: number): number | null => {
     const at = ordered.findIndex((f) => f.id === id);
-    return (ordered.slice(at + 1).find((f) => f.verdict === 'open') ?? ordered.slice(0, at).find((f) => f.verdict === 'open'))?.id ?? null;
+    return nextOpen([...ordered.slice(at + 1), ...ordered.slice(0, Math.max(0, at))])?.id ?? null;
   };
   const counted = (kept: KeptFind) => {
     if (!kept.update && kept.ref) setMade((m) => ({ ...m, [kept.kind]: Math.max(m[kept.kind as 'action'], Number(kept.ref!.slice(2)) + 1) }));

@@ -20,9 +20,9 @@ export function marksOf({ units, settle }: Stretch): number[] {
 }
 
 /** The same bounds as in training; see training/train.py. */
-const TURN_PIECES = 256;
-const ABOUT_PIECES = 112;
-const SETTLE_PIECES = 144;
+const TURN_PIECES = 512;
+const ABOUT_PIECES = 160;
+const SETTLE_PIECES = 224;
 const UNIT_PIECES = 56;
 const OPEN_PIECES = 32;
 /** Units that two stretches share at each side of their border, so that each has something before and after it in one of them. */

@@ -43,7 +43,7 @@ describe('stretches', () => {
         const seen = new Set(all.flatMap((s) => s.units.map((u) => u.unit)));
         expect(seen.size).toBe(lengths.length);
         for (const s of all) {
-          expect(s.ids.length).toBeLessThanOrEqual(256);
+          expect(s.ids.length).toBeLessThanOrEqual(512);
           expect(s.ids.length).toBe(s.parts.length);
           for (const u of s.units) expect(s.ids[u.at]).toBe(pieces.end);
         }
@@ -55,7 +55,7 @@ describe('stretches', () => {
     expect(all).toHaveLength(2);
     for (const s of all) {
       expect(s.open).toBe('C');
-      expect(s.ids.length).toBeLessThanOrEqual(112);
+      expect(s.ids.length).toBeLessThanOrEqual(160);
       expect(s.parts.indexOf(1)).toBe(s.units[0]!.at);
     }
     expect(all[0]!.units.map((u) => u.unit)).toContain(31);

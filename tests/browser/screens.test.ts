@@ -32,6 +32,7 @@ const SCREENS = [
   '/project',
   '/decisions',
   '/settings',
+  '/readers',
   '/audit',
   '/questions',
   '/jottings',
@@ -87,6 +88,8 @@ async function outcomeOf(page: Page, path: string, act: () => Promise<unknown>):
     const at = document.activeElement;
     return { shows: (document.querySelector('main') ?? document.body).innerText.replace(/\s+/g, ' '), field: at instanceof HTMLInputElement || at instanceof HTMLTextAreaElement ? at.ariaLabel || at.id || at.placeholder : null };
   });
+  // what the page would still ask for, late on a slow machine, goes with it and reaches no server
+  await page.goto('about:blank');
   await page.context().unroute('**/*');
   for (const other of page.context().pages()) if (other !== page) await other.close();
   return { asked, shows, field };

@@ -89,7 +89,11 @@ function Fields({ settings, onOpen, onChange }: Omit<Props, 'open'>) {
           </li>
         ))}
       </ul>
-      <TryRow told={told} busy={busy} can={typed.host !== ''} onTry={() => void attempt({ do: 'try out', ...typed })} onLeave={onOpen} />
+      <TryRow told={told} busy={busy} can={typed.host !== ''} words={`Try it: a letter to ${settings.you.mail ?? 'you'}`} onTry={() => void attempt({ do: 'try out', ...typed })} onLeave={onOpen}>
+        <button type="button" className="may" onClick={() => setTyped((was) => ({ ...was, senders: [...was.senders, { name: '', address: '' }] }))}>
+          Add a sender
+        </button>
+      </TryRow>
     </form>
   );
 }

@@ -274,10 +274,11 @@ const ONE_MATTER = 0.5;
 export function sameMatter(a: Find, b: Find, share = ONE_MATTER): boolean {
   if (a.kind !== b.kind) return false;
   if (a.update || b.update) return a.update?.open === b.update?.open;
+  // most pairs stand far from each other, which is told sooner than how alike they are
+  if (!a.evidence.some((e) => b.evidence.some((f) => Math.abs(e.segment - f.segment) <= 1))) return false;
   const [x, y] = [a, b].map((f) => new Set(contentStems(wordsOf([f.text, ...f.about].join(' ')))));
   const both = [...x!].filter((s) => y!.has(s)).length;
-  const alike = (2 * both) / Math.max(1, x!.size + y!.size) >= share;
-  return alike && a.evidence.some((e) => b.evidence.some((f) => Math.abs(e.segment - f.segment) <= 1));
+  return (2 * both) / Math.max(1, x!.size + y!.size) >= share;
 }
 
 /** Two of one matter become one, with the evidence of both; of two updates of one commitment the later one counts. */

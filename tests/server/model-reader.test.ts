@@ -1,5 +1,10 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
+import { createServer as createSecureServer } from 'node:https';
 import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import Ajv from 'ajv';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { z } from 'zod';
@@ -156,6 +161,17 @@ describe('whom Ottik speaks to', () => {
       address.hostname = host;
       await expect(guardedFetch({ address, ownNetwork: false, patience: 2_000 })(address)).rejects.toThrow('may not speak to');
     }
+  });
+  // the certificate is made by the command of OpenSSL, which not every machine has
+  it.skipIf(!existsSync('/usr/bin/openssl'))('shows a certificate that is trusted', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'ottik-certificate-'));
+    const [key, cert] = [join(folder, 'key.pem'), join(folder, 'cert.pem')];
+    execFileSync('openssl', ['req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-keyout', key, '-out', cert, '-days', '2', '-subj', '/CN=localhost'], { stdio: 'ignore' });
+    const one = createSecureServer({ key: readFileSync(key), cert: readFileSync(cert) }, (_, response) => response.end('{}'));
+    const address = new URL(`https://127.0.0.1:${await listen(one)}/v1`);
+    await expect(guardedFetch({ address, ownNetwork: true, patience: 2_000 })(address)).rejects.toThrow(`The certificate of ${address.host} is not trusted.`);
+    one.close();
+    rmSync(folder, { recursive: true });
   });
   it('is sent on within its host, and no further', async () => {
     const one = createServer((request, response) => {

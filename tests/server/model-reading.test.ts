@@ -10,7 +10,7 @@ import { meetingRows } from '../../src/server/meetings/meetings.ts';
 import type { Workspace } from '../../src/server/people/workspace.ts';
 import { workspaceOf } from '../../src/server/people/workspace.ts';
 import { changeKeeping } from '../../src/server/records/retention.ts';
-import { findsOf } from '../../src/server/sift/finds.ts';
+import { findsOf, keepOwnFinds, ownFinds } from '../../src/server/sift/finds.ts';
 import { passFind, takeFind } from '../../src/server/sift/judging.ts';
 import { forgetModelSetup, keepModelSetup, modelSetup, modelShown, STAND_IN, switchModelReader, tryModel } from '../../src/server/sift/model-reader/setup.ts';
 import { lastModelReadings, type ModelReading, modelAct, modelAtRest, modelGistOf, modelReadingOf, readByItself } from '../../src/server/sift/model-reading.ts';
@@ -101,6 +101,17 @@ describe('a project that has its records read by a model', () => {
     expect(asked()).toHaveLength(2);
     expect(JSON.parse(asked()[1]!.body.messages[1]!.content)).toMatchObject({ notes: ['Wim looked worried'] });
   });
+  it('keeps what the model alone has when the close reader comes through after it', async () => {
+    await modelAct(ws, record, { do: 'switch on' });
+    await ended();
+    const own = await ownFinds(ws, meeting, record);
+    await keepOwnFinds(ws.db, meeting, record, { finds: own, reader: 'close' });
+    await readByItself(ws, record);
+    await ended();
+    expect(await findsOf(ws, meeting)).toContainEqual(expect.objectContaining({ kind: 'question', reader: 'model' }));
+    expect(asked()).toHaveLength(1);
+    expect(await ws.db.selectFrom('audit').select('id').where('did', '=', 'sent').execute()).toHaveLength(1);
+  });
   it('reads a record once, however often it is asked at once', async () => {
     await Promise.all([modelAct(ws, record, { do: 'switch on' }), modelAct(ws, record, { do: 'switch on' }), readByItself(ws, record)]);
     await ended();
@@ -154,6 +165,17 @@ describe('what may leave', () => {
     await expect(modelAct(ws, record, { do: 'read by model' })).rejects.toThrow('do not leave this machine');
     await readByItself(ws, record);
     expect(asked()).toHaveLength(0);
+  });
+  it('is nothing more once the project is switched off, wherever that is done', async () => {
+    await switchModelReader(ws, 'quiet-crossing', true);
+    standIn.mode = 'slow';
+    await modelAct(ws, record, { do: 'read by model' });
+    await new Promise((done) => setTimeout(done, 60));
+    await switchModelReader(ws, 'quiet-crossing', false);
+    await ended();
+    // the question that was under way ends; the gist is not asked for any more
+    expect(standIn.asked).toHaveLength(1);
+    expect(await modelGistOf(ws, record)).toBeNull();
   });
   it('is nothing while the project has it off', async () => {
     await expect(modelAct(ws, record, { do: 'read by model' })).rejects.toThrow('off in this project');

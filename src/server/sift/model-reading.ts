@@ -48,7 +48,8 @@ interface Running {
   coming: number;
 }
 const running = new Map<number, Running>();
-const underWay = new Set<Promise<unknown>>();
+/** by record, what has not settled yet: its finds, and what is told of it after these */
+const underWay = new Map<number, Promise<unknown>>();
 
 async function placeOf(ws: Workspace, record: number) {
   const row = await ws.db.selectFrom('records as r').innerJoin('meetings as m', 'm.id', 'r.meeting_id').innerJoin('projects as p', 'p.id', 'm.project_id').select(['m.project_id as project', 'm.id as meeting', 'r.private', 'r.gone_at', 'p.model_reader']).where('r.id', '=', record).executeTakeFirst();
@@ -141,13 +142,17 @@ export async function modelAct(ws: Workspace, record: number, act: z.infer<typeo
   return modelReadingOf(ws, record);
 }
 
-/** Reads a record in a project that has it read, unless it was read as it is now. */
+/**
+ * Reads a record in a project that has it read. What was answered before costs nothing, and is joined anew: Sift's own finds
+ * are others once the close reader is through.
+ */
 export async function readByItself(ws: Workspace, record: number): Promise<void> {
+  await underWay.get(record);
   const at = await placeOf(ws, record);
-  if (at.model_reader !== 1 || at.private === 1 || at.gone_at || running.has(record)) return;
+  if (at.model_reader !== 1 || at.private === 1 || at.gone_at) return;
   const last = await ws.db.selectFrom('model_readings').select('state').where('record_id', '=', record).executeTakeFirst();
   if (last && (last.state === 'cancelled' || last.state === 'failed')) return;
-  if (await modelShown(ws.db)) await beginReading(ws, record, true);
+  if (await modelShown(ws.db)) await beginReading(ws, record);
 }
 
 /** @param unlessRead not where it was read as it is now */
@@ -171,27 +176,33 @@ async function beginReading(ws: Workspace, record: number, unlessRead = false): 
       return;
     }
     const row = { state: 'waiting' as const, hash, model: setup.model, parts: partsOf(input, setup.context).length, done: 0, words, found: 0, both: 0, faults: '{}', why: null, milliseconds: 0, at: new Date().toISOString(), by_person: ws.asker.person };
-    await ws.transaction(async (ws) => {
-      await ws.db
-        .insertInto('model_readings')
-        .values({ record_id: record, ...row })
-        .onConflict((c) => c.column('record_id').doUpdateSet(row))
-        .execute();
+    await ws.db
+      .insertInto('model_readings')
+      .values({ record_id: record, ...row })
+      .onConflict((c) => c.column('record_id').doUpdateSet(row))
+      .execute();
+    let told = false;
+    const beforeSending = async () => {
+      const still = await placeOf(ws, record);
+      const kept = await modelSetup(ws.db);
+      if (still.model_reader !== 1 || still.private === 1 || still.gone_at || kept?.address !== setup.address) throw new ModelTrouble('cancelled', 'Switched off meanwhile; nothing more was sent.');
+      if (told) return;
+      told = true;
       await note(ws.db, ws.asker.person, at.project, { did: 'sent', what: `a record to the model reader: ${words} words to ${setup.server.model} at ${new URL(setup.address).host}${setup.masked ? ', names replaced' : ''}`, about: String(at.meeting) }, new Date());
-    });
-    const reading = readOn(ws, at.meeting, record, setup, input, notes, now)
+    };
+    const reading = readOn(ws, at.meeting, record, setup, input, notes, now, beforeSending)
       .finally(() => running.delete(record))
       .then((asked) => asked && tellGist(ws, record, setup.model, asked))
       .catch((error: unknown) => log.error(error));
-    underWay.add(reading);
-    void reading.then(() => underWay.delete(reading));
+    underWay.set(record, reading);
+    void reading.then(() => underWay.get(record) === reading && underWay.delete(record));
   } catch (error) {
     running.delete(record);
     throw error;
   }
 }
 
-async function readOn(ws: Workspace, meeting: number, record: number, setup: ModelSetup, input: SiftInput, notes: string[], now: Running): Promise<ReadingAsked | null> {
+async function readOn(ws: Workspace, meeting: number, record: number, setup: ModelSetup, input: SiftInput, notes: string[], now: Running, beforeSending: () => Promise<void>): Promise<ReadingAsked | null> {
   const began = Date.now();
   const keep = (state: 'reading' | 'done' | 'failed' | 'cancelled', p: ModelProgress | null, why: string | null = null) =>
     ws.db
@@ -217,6 +228,7 @@ async function readOn(ws: Workspace, meeting: number, record: number, setup: Mod
       notes,
       shelf: shelfOf(ws.db, record),
       signal: now.cancel.signal,
+      beforeSending,
       onPart,
       onText: (n: number) => {
         now.coming = n;
@@ -251,7 +263,7 @@ async function tellGist(ws: Workspace, record: number, model: string, asked: Rea
 }
 
 /** Settles once nothing is being read. */
-export const modelAtRest = async (): Promise<void> => void (await Promise.all(underWay));
+export const modelAtRest = async (): Promise<void> => void (await Promise.all(underWay.values()));
 
 function shelfOf(db: Db, record: number): AnswerShelf {
   return {

@@ -44,6 +44,8 @@ export interface ReadingAsked {
   context: number;
   shelf: AnswerShelf;
   signal?: AbortSignal;
+  /** asked right before anything leaves, for the last time: throws where it may not */
+  beforeSending?(): Promise<void>;
   /** part by part, as they come */
   onPart?(progress: ModelProgress): Promise<void> | void;
   /** characters of the answer that is coming in */
@@ -130,14 +132,20 @@ export async function gistWithModel(asked: ReadingAsked): Promise<ModelGist> {
   return togetherInOne(gists);
 }
 
-async function answerTo(question: Question, asking: Asking, part: Part, { server, shelf, signal, onText }: ReadingAsked): Promise<{ value: unknown; cut: boolean }> {
+async function answerTo(question: Question, asking: Asking, part: Part, { server, shelf, signal, onText, beforeSending }: ReadingAsked): Promise<{ value: unknown; cut: boolean }> {
   const message = messageFor(asking, part);
   const hash = hashOf(server, question, message);
   const before = await shelf.get(hash);
   if (before) return before;
   const { system, schema } = question;
   const said: ModelSaid = await calls
-    .add(() => ask(server, { system, message, schema, ...(signal ? { signal } : {}) }, onText), { ...(signal ? { signal } : {}), throwOnTimeout: true })
+    .add(
+      async () => {
+        await beforeSending?.();
+        return ask(server, { system, message, schema, ...(signal ? { signal } : {}) }, onText);
+      },
+      { ...(signal ? { signal } : {}), throwOnTimeout: true },
+    )
     .catch((error: unknown) => {
       throw signal?.aborted ? new ModelTrouble('cancelled', 'Cancelled.') : error;
     });

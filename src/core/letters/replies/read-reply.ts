@@ -8,6 +8,7 @@ import { contentStems, wordsOf } from '../../language/words.ts';
 import type { UpdateKind } from '../../sift/find.ts';
 import type { Language } from '../kinds.ts';
 import { ownWords } from './own-words.ts';
+import { standingOf } from './standing.ts';
 import { NOT_AN_ITEM_AFTER, NOT_AN_ITEM_BEFORE, REPLY_WORDS as W } from './words.ts';
 
 /** Something a letter asked about. */
@@ -113,7 +114,10 @@ function stretchesOf({ text, writer, items, asks, people }: ReplyInput): Stretch
       else if (above?.length) {
         out.push({ items: above, words: part.words, how: 'under the quoted line' });
       } else {
-        for (const sentence of part.words.split(END).filter((s) => s.trim())) {
+        for (const sentence of part.words
+          .split(END)
+          .filter((s) => s.trim())
+          .flatMap((s) => apart(s, items))) {
           const found = meant(sentence, items, asks);
           // a sentence without a subject of its own goes on with what was spoken of
           const last = out.at(-1);
@@ -195,15 +199,50 @@ function markOf(line: string, items: readonly AskedItem[]): AskedItem[] {
   return n ? items.filter((i) => i.n === Number(n[1])) : [];
 }
 
+/** Where one thing's words may end and another's begin. */
+const BETWEEN = /[,;](?: (?:and|but|und|aber|et|mais|y|pero|e|mas) )?| (?:and|but|und|aber|et|mais|y|pero|e|mas) /giu;
+
+/** A sentence that speaks of several things by turns, one part for each: `rods done, drawings on Friday`. */
+function apart(sentence: string, items: readonly AskedItem[]): string[] {
+  if (items.length < 2) return [sentence];
+  const cuts = [...sentence.matchAll(BETWEEN)].map((m) => ({ from: m.index, to: m.index + m[0].length }));
+  const named = (words: string) => sharing(words, items);
+  const out: { words: string; item: AskedItem | null }[] = [];
+  let start = 0;
+  for (const cut of [...cuts, { from: sentence.length, to: sentence.length }]) {
+    const words = sentence.slice(start, cut.from);
+    const item = named(words);
+    const last = out.at(-1);
+    // a part that names nothing goes with the one before it
+    if (last && (item === null || item === last.item)) last.words = sentence.slice(sentence.indexOf(last.words), cut.from);
+    else out.push({ words, item });
+    start = cut.to;
+  }
+  return new Set(out.map((p) => p.item).filter(Boolean)).size < 2 || (W.all.test(fold(sentence)) && EXCEPT.test(fold(sentence))) ? [sentence] : out.map((p) => p.words).filter((w) => w.trim());
+}
+
+/** The one thing that words name best, by the words it shares; null where none or several do. */
+function sharing(words: string, items: readonly AskedItem[]): AskedItem | null {
+  const stems = new Set(contentStems(wordsOf(words)));
+  const scored = items.map((item) => ({ item, shared: new Set(contentStems(wordsOf(item.text)).filter((s) => stems.has(s))).size })).sort((a, b) => b.shared - a.shared);
+  return scored[0] && scored[0].shared > 0 && scored[0].shared > (scored[1]?.shared ?? 0) ? scored[0].item : null;
+}
+
+/** What is taken out of “all”. */
+const EXCEPT = /(?<![\p{L}\p{N}])(?:except(?: for)?|apart from|other than|bar|(?<=(?:all|everything|alles|tout|todo|tudo) )but|but not|not|auss?er|bis auf|sauf|excepte|menos|salvo|excepto|exceto)\s/u;
+
 /** Which things a sentence without a number means. */
 function meant(sentence: string, items: readonly AskedItem[], asks: boolean): Pick<Stretch, 'items' | 'how'> {
   const low = fold(sentence);
   const some = W.done.test(low) || W.confirmed.test(low) || W.progress.test(low) || W.dropped.test(low);
-  if (W.all.test(low) && some && items.length > 1 && wordsOf(sentence).length <= 9) return { items: [...items], how: 'all' };
+  const all = W.all.test(low) && some && items.length > 1 && wordsOf(sentence).length <= 9;
+  // of all but one, only the one is told for certain to be another matter: the rest is for a person to say
+  const but = all ? EXCEPT.exec(low) : null;
+  if (all && !but) return { items: [...items], how: 'all' };
   if (items.length === 1) return { items: [...items], how: 'the only one' };
-  const stems = new Set(contentStems(wordsOf(sentence)));
-  const scored = items.map((item) => ({ item, shared: new Set(contentStems(wordsOf(item.text)).filter((s) => stems.has(s))).size })).sort((a, b) => b.shared - a.shared);
-  if (scored[0] && scored[0].shared > 0 && scored[0].shared > (scored[1]?.shared ?? 0)) return { items: [scored[0].item], how: 'words' };
+  const one = sharing(but ? low.slice(but.index) : sentence, items);
+  if (one) return { items: but ? items.filter((i) => i !== one) : [one], how: 'words' };
+  if (all) return { items: [...items], how: 'words' };
   if (asks && W.confirmed.test(low) && wordsOf(sentence).length <= 6) return { items: [...items], how: 'all' };
   return { items: [], how: null };
 }
@@ -230,7 +269,9 @@ function understand(words: string, input: ReplyInput, roster: Roster, stretch: S
   const later = W.later.test(low);
   const hedged = /\b(?:think|hope|should|believe|maybe|perhaps|probably|glaube|hoffe|sollte|vielleicht|crois|espere|devrait|peut-etre|creo|quiza|acho|talvez)\b/.test(low);
   const say = (kind: AnswerKind, reason: string, sure: boolean, more: Partial<Answer> = {}) => ({ ...base, kind, reason, sure, ...more });
-  if (W.dropped.test(low)) return say('dropped', 'says it is no longer wanted', !asksBack);
+  const dropped = standingOf(low, W.dropped);
+  if (dropped === 'so' && due) return say('moved', 'says something was cancelled, and names a day', false, { due });
+  if (dropped && dropped !== 'not so' && dropped !== 'not so yet') return say('dropped', 'says it is no longer wanted', dropped === 'so' && !asksBack && !OTHERS_CANCELLED.test(low));
   if (W.declined.test(low)) return named.length ? say('reassigned', 'says it is somebody else’s', false, { owner: [named[0]!.person] }) : say('declined', 'says it is not theirs', false);
   const handed = W.handed.test(low) || WITH.test(low);
   if (!named.length && handed && UNKNOWN.test(words)) return say('remark', 'says somebody has it whom Ottik does not know', false);
@@ -242,19 +283,29 @@ function understand(words: string, input: ReplyInput, roster: Roster, stretch: S
     const after = dates.find((d) => d.from > contrast.index)?.date;
     return after ? say('moved', 'says it is done but for something, and names a day', false, { due: after }) : say('progress', 'says it is done but for something', false);
   }
-  if (W.done.test(low) && !notYet && !(later && dates.length) && !asksBack) {
-    return say('done', hedged ? 'says it is done, but not for certain' : 'says it is done', !hedged);
-  }
+  const done = notYet || asksBack || (later && dates.length) ? null : standingOf(low, W.done);
+  if (done === 'went wrong') return due ? say('moved', 'says it was done and went wrong, and names a day', false, { due }) : say('progress', 'says it was done and went wrong', false);
+  if ((done === 'so' || done === 'in doubt') && promisedFor(low, dates, input.on)) return say('moved', 'says it will be done by a day', false, { due: due! });
+  if (done === 'so' || done === 'in doubt') return say('done', done === 'in doubt' || hedged ? 'says it is done, but not for certain' : 'says it is done', done === 'so' && !hedged);
+  if (done === 'not so yet') return due && due !== stretch.items[0]?.due ? say('moved', 'says when it would be done', false, { due }) : say('progress', 'says on what it depends', false);
   if (due && due !== stretch.items[0]?.due) return say('moved', asksBack ? 'asks for another day' : hedged ? 'names a day, but not for certain' : 'names a day', !asksBack && !hedged && dates.length === 1, { due });
   if (due) return say('progress', 'keeps to the date', !asksBack);
   if (asksBack) return say('question', 'asks something', false);
-  if (notYet || W.progress.test(low)) return say('progress', 'says it is not done yet', true);
+  if (notYet || done === 'not so' || W.progress.test(low)) return say('progress', 'says it is not done yet', !(done === 'not so' && stretch.items.length > 1 && W.all.test(low)));
   if (W.confirmed.test(low)) {
     if (input.asks) return say('confirmed', 'says yes', wordsOf(words).length <= 8);
     return say('progress', 'says yes, to a letter that did not ask for one', false);
   }
   if (/^\s*no\b|^\s*nein\b|^\s*non\b|^\s*nao\b/.test(low)) return input.asks ? say('declined', 'says no', false) : say('progress', 'says no', false);
   return say('remark', 'says something else', false);
+}
+
+/** Something that somebody cancelled: it need not be the thing that was asked about. */
+const OTHERS_CANCELLED = /\bcancel(?:led|ed)? (?:our|the|my|their|his|her|a|an) |\b(?:the|our|their) \p{L}{1,30} (?:was|were|is|has been|have been|got) cancel/u;
+
+/** `Done by Friday`: a day ahead that the work is done by, so it is not done. */
+function promisedFor(low: string, dates: readonly { date: IsoDate; from: number }[], on: IsoDate): boolean {
+  return dates.some((d) => (d.date > on && /(?:^|\s)(?:by|until|till|before|bis|avant|antes del?|ate|para el)\s+$|^(?:by|until|till|before|bis|avant|antes|ate)\s/u.test(low.slice(0, d.from))) || (d.date > on && /^(?:by|until|till|before|bis|avant|antes|ate)\s/u.test(low.slice(d.from))));
 }
 
 function moreTime(low: string, stretch: Stretch, input: ReplyInput): IsoDate | null {

@@ -381,7 +381,7 @@ export const REPLY_WORDS = {
     'podemos',
     'seria possivel',
   ),
-  all: any('all', 'all of (?:it|them|these|this|the above)', 'both', 'everything', 'alle', 'alles', 'beide', 'tout', 'toutes', 'tous', 'les deux', 'todo', 'todos', 'todas', 'ambos', 'ambas', 'tudo', 'as duas', 'os dois'),
+  all: any('all(?! (?:good|right|well|fine|clear|the best|day|week|along))', 'neither', 'none', 'all of (?:it|them|these|this|the above)', 'both', 'everything', 'alle', 'alles', 'beide', 'tout', 'toutes', 'tous', 'les deux', 'todo', 'todos', 'todas', 'ambos', 'ambas', 'tudo', 'as duas', 'os dois'),
 } as const;
 
 /** A number that belongs to a date, an amount or a time and is no item of a letter. */

@@ -8,6 +8,7 @@ import { ORDINALS } from '../src/core/dates/words.ts';
 import { dayAndMonth, longDay } from '../src/core/language/days.ts';
 import { Roster } from '../src/core/language/people.ts';
 import { DEFAULT_RULES, type LetterRules } from '../src/core/letters/rules.ts';
+import { dayCode, daysOf } from '../src/core/meetings/recurrence.ts';
 import { guessFormat, readRecord } from '../src/core/record/read.ts';
 import type { Find } from '../src/core/sift/find.ts';
 import { jot } from '../src/server/day/jottings.ts';
@@ -16,6 +17,7 @@ import { asMail } from '../src/server/letters/mailer.ts';
 import type { Carriers } from '../src/server/letters/queue.ts';
 import { sendLetter } from '../src/server/letters/queue.ts';
 import { roundUpsFor } from '../src/server/letters/round-up.ts';
+import { fillEverySeries } from '../src/server/meetings/series.ts';
 import { setOwner } from '../src/server/people/owner.ts';
 import { type Workspace, workspaceOf } from '../src/server/people/workspace.ts';
 import { KEEP_DAYS } from '../src/server/records/bringing-in.ts';
@@ -76,6 +78,16 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null,
   }
   await lettersUpTo(world, -1);
   await jottings(ws, last);
+  await calendar(db, today);
+}
+
+/** What is planned beside the rhythm of its series was moved from the day the rhythm gave; the next ones follow from it. */
+async function calendar(db: Db, today: string): Promise<void> {
+  for (const s of await db.selectFrom('series').selectAll().execute()) {
+    const slot = daysOf(s.rule, s.starts_on, { from: addDays(today, 1), count: 1 })[0]!;
+    await db.updateTable('meetings').set({ slot }).where('series_id', '=', s.id).where('date', '>', today).execute();
+  }
+  await fillEverySeries(db, today);
 }
 
 /** What Ines jotted down, what she remembers of people, and what she pinned for this morning. */
@@ -133,22 +145,31 @@ async function people(db: Db, today: string, last: string): Promise<void> {
         .values({ project_id: 'tide-tables', person_id: p.id, sees: p.account ? 1 : 0 })
         .execute();
   }
+  const steering = sittingDay(STORY.find((m) => m.series === 'steering')!, today, last);
   await db
     .insertInto('series')
     .values([
-      { id: 'works', project_id: PROJECT, title: 'Weekly works call', short: 'works', weekday: weekday(last), every_weeks: 1, time: '10:00', minutes: 60, place: 'on the line' },
-      { id: 'steering', project_id: PROJECT, title: 'Steering committee', short: 'steering', weekday: weekday(sittingDay(STORY.find((m) => m.series === 'steering')!, today, last)), every_weeks: 4, time: '14:00', minutes: 60, place: 'board room' },
+      { id: 'works', project_id: PROJECT, title: 'Weekly works call', short: 'works', rule: `FREQ=WEEKLY;BYDAY=${dayCode(weekday(last))}`, starts_on: addDays(last, -70), time: '10:00', minutes: 60, place: 'on the line' },
+      { id: 'steering', project_id: PROJECT, title: 'Steering committee', short: 'steering', rule: `FREQ=WEEKLY;INTERVAL=4;BYDAY=${dayCode(weekday(steering))}`, starts_on: steering, time: '14:00', minutes: 60, place: 'board room' },
     ])
     .execute();
-  for (const m of ['bram', 'ruth', 'jonas', 'dele', 'wim', 'tove', 'kit', 'sam', 'yusuf', 'ines']) await db.insertInto('series_people').values({ series_id: 'works', person_id: m }).execute();
-  for (const m of ['hanne', 'petra', 'sam', 'ines']) await db.insertInto('series_people').values({ series_id: 'steering', person_id: m }).execute();
+  for (const m of ['bram', 'ruth', 'jonas', 'dele', 'wim', 'tove', 'kit', 'sam', 'yusuf', 'ines'])
+    await db
+      .insertInto('series_people')
+      .values({ series_id: 'works', person_id: m, part: m === 'ines' ? 'leads' : m === 'kit' ? 'keeps minutes' : 'attends' })
+      .execute();
+  for (const m of ['hanne', 'petra', 'sam', 'ines'])
+    await db
+      .insertInto('series_people')
+      .values({ series_id: 'steering', person_id: m, part: m === 'hanne' ? 'leads' : m === 'ines' ? 'keeps minutes' : 'attends' })
+      .execute();
 }
 
 async function meeting(db: Db, m: DemoMeeting, date: string, number: number | null, next: string | null): Promise<number> {
   const series = m.series ? await db.selectFrom('series').selectAll().where('id', '=', m.series).executeTakeFirstOrThrow() : null;
   const { id } = await db
     .insertInto('meetings')
-    .values({ project_id: m.project ?? PROJECT, series_id: m.series, title: m.title ?? series?.title ?? 'Meeting', date, time: m.time, minutes: m.minutes, number, place: m.place ?? series?.place ?? '', sifted_at: null, next, author_id: m.author ?? null })
+    .values({ project_id: m.project ?? PROJECT, series_id: m.series, title: m.title ?? series?.title ?? 'Meeting', date, time: m.time, minutes: m.minutes, number, place: m.place ?? series?.place ?? '', slot: m.series ? date : null, sifted_at: null, next, author_id: m.author ?? null })
     .returning('id')
     .executeTakeFirstOrThrow();
   for (const p of m.there) await db.insertInto('attendance').values({ meeting_id: id, person_id: p, present: 1 }).execute();

@@ -106,6 +106,7 @@ describe('signing in', () => {
     expect(letters).toHaveLength(1);
     const token = /token=([\w-]+)/.exec(letters[0]!)![1]!;
     expect((await ask('reset-password', { token, newPassword: 'short' })).body.code).toBe('PASSWORD_TOO_SHORT');
+    expect((await ask('reset-password', { token, newPassword: 'password12345' })).body).toMatchObject({ code: 'PASSWORD_EASILY_GUESSED', message: expect.stringContaining('found out elsewhere') });
     expect((await ask('reset-password', { token, newPassword: 'another tide table' })).status).toBe(200);
     expect((await ask('reset-password', { token, newPassword: 'a third tide table' })).status).toBe(400);
     expect(await as(cookies)).toBeNull();
@@ -176,7 +177,7 @@ describe('whether one has to sign in', () => {
   });
   it('a first run that others can reach needs a password', async () => {
     const db = await openDatabase(':memory:');
-    const first = { name: 'Mara Quill', mail: 'mara@quill.example', zone: 'Europe/Lisbon', country: 'PT', project: 'New slipway' };
+    const first = { name: 'Mara Quill', mail: 'mara@quill.example', zone: 'Europe/Lisbon', country: 'PT', workingDays: '12345', project: 'New slipway' };
     vi.stubEnv('HOST', '0.0.0.0');
     await expect(begin(db, first, TODAY)).rejects.toThrow('needs a password');
     await expect(begin(db, { ...first, mail: null, password: PASSWORD }, TODAY)).rejects.toThrow('mail address');

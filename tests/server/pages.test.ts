@@ -45,7 +45,7 @@ describe('what the pages show', () => {
     const m = await meetingsPage(s, null);
     expect(m.monday).toBe('2026-03-02');
     expect(m.rows.map((r) => r.title)).toEqual(['Yard walk with Bram', 'Weekly works call']);
-    expect(m.series.find((x) => x.id === 'works')).toMatchObject({ everyWeeks: 1, weekday: 4 });
+    expect(m.series.find((x) => x.id === 'works')).toMatchObject({ often: 'every Thursday at 10:00' });
     expect(m.series.find((x) => x.id === 'works')!.dates.filter((d) => d.held)).toHaveLength(6);
     expect((await meetingsPage(s, '2026-02-04')).rows.length).toBe(0 + (await meetingRows(ws, { project: s.project, from: '2026-02-02', to: '2026-02-08' })).length);
     expect((await meetingsPage(s, 'nonsense')).monday).toBe('2026-03-02');

@@ -9,7 +9,7 @@ import { type Db, openDatabase } from '../../src/server/store/database.ts';
 
 const TODAY = '2026-03-05';
 const DAYS = ['2026-03-01', '2026-03-04', TODAY, '2026-03-06', '2026-04-01'];
-const asker = { person: 'ines', name: 'Ines', mail: null, zone: 'UTC', projects: new Set(['p']), roles: new Map() };
+const asker = { person: 'ines', name: 'Ines', mail: null, zone: 'UTC', projects: new Set(['p']), roles: new Map(), archived: new Set<string>() };
 
 let db: Db;
 beforeAll(async () => {

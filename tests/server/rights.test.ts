@@ -24,6 +24,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   'letters/[id]': 'work',
   'meetings/[id]/briefing': 'read',
   'meetings/[id]/closing': 'work',
+  'meetings/[id]/day': 'work',
   'meetings/[id]/finds': 'work',
   'meetings/[id]/minutes': 'work',
   'meetings/[id]/round-up': 'work',
@@ -33,6 +34,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   'people/[id]/access': 'manage',
   'people/[id]/details': 'work',
   'people/[id]/index': 'manage',
+  'people/[id]/links': 'read',
   'people/index': 'work',
   plan: 'work',
   projects: 'work',
@@ -44,6 +46,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   'replies/[id]': 'work',
   rules: 'manage',
   settings: 'read',
+  'series/[id]': 'work',
   'step-into': 'read',
   templates: 'manage',
 };

@@ -37,6 +37,18 @@ describe('a link to minutes', () => {
     await expect(openShare(ws.db, token, 'neap tide', NOW)).rejects.toThrow('leads nowhere');
     expect((await shares())[0]!.stands).toBe('closed after wrong passcodes');
   });
+  it('to the meeting itself shows what came of it as it stands, as whoever shared it sees it', async () => {
+    const token = await share({ version: null });
+    const page = (await openShare(ws.db, token, null, NOW))!;
+    const made = await ws.db.selectFrom('commitments').select(['number', 'text']).where('meeting_id', '=', MEETING).executeTakeFirst();
+    expect(page).toContain('As it stands on Thursday 5 March');
+    if (made) expect(page).toContain(`C-${made.number}`);
+    expect(page).not.toMatch(/<script|href=/);
+    expect(await shares()).toMatchObject([{ version: null, opened: 1 }]);
+    await ws.db.updateTable('meetings').set({ visibility: 'attendees' }).where('id', '=', MEETING).execute();
+    await ws.db.deleteFrom('attendance').where('meeting_id', '=', MEETING).where('person_id', '=', 'ines').execute();
+    await expect(openShare(ws.db, token, null, NOW)).rejects.toMatchObject({ status: 404 });
+  });
   it('is taken back at once', async () => {
     const token = await share();
     const [made] = await shares();

@@ -52,6 +52,25 @@ describe('who sees a meeting', () => {
     expect(await from(dele)).toEqual([whole[0]]);
     for (const table of ['records', 'finds', 'statements', 'attendance', 'minutes_versions'] as const) expect([table, (await dele.db.selectFrom(table).select('meeting_id').where('meeting_id', '=', meeting).execute()).length]).toEqual([table, 0]);
   });
+  it('reaches everybody who works here, and of another project nothing else', async () => {
+    await ws.db.updateTable('people').set({ account: 1 }).where('id', '=', 'greta').execute();
+    await ws.db.updateTable('memberships').set({ sees: 1, access: 'member' }).where('person_id', '=', 'greta').execute();
+    const greta = async () => inSight(await workspaceOf(ws.db, 'greta', TODAY));
+    expect((await greta()).asker.projects.has(P)).toBe(false);
+    const { name } = await ws.db.selectFrom('people').select('name').where('id', '=', 'greta').executeTakeFirstOrThrow();
+    expect((await changeVisibility(ws, meeting, 'workspace', { keep: false })).gain).toEqual([name]);
+    await changeVisibility(ws, meeting, 'workspace', { keep: true });
+    const sees = await greta();
+    expect(await seen(sees)).toEqual([meeting]);
+    expect(new Set((await ledgerRows(sees, { project: P, state: 'all' })).map((r) => r.meeting))).toEqual(new Set([meeting]));
+    await expect(enterCommitment(sees.with({ needs: 'work' }), P, { text: 'Paint the bollards', owner: ['ines'], due: null })).rejects.toThrow('not change it');
+    // somebody who is a guest everywhere does not work here
+    await ws.db.updateTable('memberships').set({ access: 'guest' }).where('person_id', '=', 'greta').execute();
+    expect((await greta()).asker.projects.has(P)).toBe(false);
+    await ws.db.updateTable('memberships').set({ access: 'member' }).where('person_id', '=', 'greta').execute();
+    await changeVisibility(ws, meeting, 'project', { keep: true });
+    expect((await greta()).asker.projects.has(P)).toBe(false);
+  });
   it('is of a guest what they were at and what they hold', async () => {
     const guest = await as('dele', 'guest');
     const at = (await ws.db.selectFrom('attendance as a').innerJoin('meetings as m', 'm.id', 'a.meeting_id').select('m.id').where('a.person_id', '=', 'dele').where('m.project_id', '=', P).execute()).map((m) => m.id);

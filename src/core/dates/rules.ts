@@ -163,7 +163,7 @@ export const TOLD_BY_ANOTHER: DateRule = rule(
   },
 );
 
-const MONDAY_TO_FRIDAY = workingWeek();
+const PLAIN_WEEK = workingWeek();
 
 /** A day so many units after another; before it for a negative direction. Null past what anybody plans for. */
 export function ahead(count: string | undefined, unit: string | undefined, from: IsoDate, direction: 1 | -1 = 1): IsoDate | null {
@@ -171,7 +171,7 @@ export function ahead(count: string | undefined, unit: string | undefined, from:
   if (n === null || n > 400) return null;
   const u = (unit ?? '').toLowerCase();
   const so = n * direction;
-  if (/^(?:working|business|work|week) ?day/.test(u)) return addWorkingDays(from, so, MONDAY_TO_FRIDAY);
+  if (/^(?:working|business|work|week) ?day/.test(u)) return addWorkingDays(from, so, PLAIN_WEEK);
   if (/^y/.test(u)) return addMonths(from, 12 * so);
   if (/^q/.test(u)) return addMonths(from, 3 * so);
   if (/^m/.test(u)) return addMonths(from, so);

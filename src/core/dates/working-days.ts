@@ -3,10 +3,27 @@ import { addDays, type IsoDate, weekday } from './calendar.ts';
 /** Whether people work on a day: false on weekends and on the holidays of wherever they are. */
 export type WorkingCalendar = (day: IsoDate) => boolean;
 
-/** Monday to Friday without the given holidays. */
-export function workingWeek(holidays: Iterable<IsoDate> = []): WorkingCalendar {
+/** Weekdays that are worked on, as figures in their order: Monday is 1. */
+export type WorkingDays = string;
+export const MONDAY_TO_FRIDAY: WorkingDays = '12345';
+export const isWorkingDays = (text: string): boolean => /^1?2?3?4?5?6?7?$/.test(text) && text !== '';
+
+/** The given days of each week, without the given holidays. */
+export function workingWeek(holidays: Iterable<IsoDate> = [], days: WorkingDays = MONDAY_TO_FRIDAY): WorkingCalendar {
   const off = new Set(holidays);
-  return (day) => weekday(day) <= 5 && !off.has(day);
+  return (day) => days.includes(String(weekday(day))) && !off.has(day);
+}
+
+const NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
+
+/** `Monday to Friday`, `Sunday to Thursday`, `Monday, Wednesday and Friday`. */
+export function workingDaysInWords(days: WorkingDays): string {
+  if (days.length === 7) return 'every day';
+  // a week is a circle: Sunday to Thursday is one stretch
+  const first = [...days].filter((d) => !days.includes(String(d === '1' ? 7 : Number(d) - 1)));
+  if (first.length === 1 && days.length > 2) return `${NAMES[Number(first[0]) - 1]} to ${NAMES[(Number(first[0]) - 2 + days.length) % 7]}`;
+  const names = [...days].map((d) => NAMES[Number(d) - 1]!);
+  return names.length < 2 ? (names[0] ?? 'no day') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 }
 
 /** A year without a single working day is a mistake in a calendar, not a long holiday. */

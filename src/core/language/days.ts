@@ -38,6 +38,9 @@ export function countWord(n: number): string {
   return ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'][n] ?? String(n);
 }
 
+/** With a capital at its beginning. */
+export const capitalised = (words: string): string => words.charAt(0).toUpperCase() + words.slice(1);
+
 /** `Ana, Ben and Cleo`. */
 export function listOf(names: readonly string[]): string {
   if (names.length < 2) return names[0] ?? '';

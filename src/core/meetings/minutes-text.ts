@@ -5,6 +5,8 @@ export interface Standing {
   version: number | null;
   issuedOn: string | null;
   changes: readonly string[];
+  /** the day things stand so, for what is no version */
+  asOf?: string;
 }
 
 const escapeMarkdown = (text: string) => text.replace(/([\\`*_[\]<>|~])/g, '\\$1').replace(/^([ \t]{0,40})([#+-]|\d{1,9}\.)([ \t])/gm, '$1\\$2$3');
@@ -27,7 +29,8 @@ const cell = (text: string) =>
     .join(' ');
 
 /** The line that says which version this is. */
-export function standingLine({ version, issuedOn }: Standing): string {
+export function standingLine({ version, issuedOn, asOf }: Standing): string {
+  if (asOf) return `As it stands on ${asOf}`;
   return version ? `Version ${version}, issued ${issuedOn}` : 'Draft, not issued';
 }
 

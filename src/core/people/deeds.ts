@@ -23,6 +23,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   'ledger-views': 'a view of the Ledger',
   letters: 'a letter',
   meetings: 'a meeting',
+  series: 'a series',
   people: 'a person’s entry',
   plan: 'the letter plan',
   projects: 'a project',

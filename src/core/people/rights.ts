@@ -21,5 +21,12 @@ export const ROLE_WORDS: Readonly<Record<Role, string>> = {
 };
 
 /** Who sees a meeting and all that comes from it. */
-export const VISIBILITIES = ['project', 'attendees'] as const;
+export const VISIBILITIES = ['attendees', 'project', 'workspace'] as const;
 export type Visibility = (typeof VISIBILITIES)[number];
+
+/** Who that is, in words that follow “for”. */
+export const VISIBILITY_WORDS: Readonly<Record<Visibility, string>> = {
+  attendees: 'those who were at it',
+  project: 'the project',
+  workspace: 'everybody who works here',
+};

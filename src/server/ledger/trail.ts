@@ -34,7 +34,7 @@ export async function trailOf(ws: Workspace, project: string, number: number, wo
   const [events, people, meetings] = await Promise.all([
     eventsByCommitment(ws.db, [found.id]).then((all) => all.get(found.id) ?? []),
     ws.db.selectFrom('people').select(['id', 'name']).execute(),
-    ws.db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).orderBy('date').execute(),
+    ws.db.selectFrom('meetings').select(['id', 'title', 'number', 'date', 'series_id', 'sifted_at']).where('project_id', '=', project).where('cancelled_at', 'is', null).orderBy('date').execute(),
   ]);
   const names = new Map(people.map((p) => [p.id, p.name]));
   const titles = new Map(meetings.map((m) => [m.id, m]));

@@ -22,7 +22,7 @@ import { addRecipient, type Letter, letterById } from './letters.ts';
 import { answerPath } from './links.ts';
 import { senderOf } from './mail-settings.ts';
 import { queueLetter } from './queue.ts';
-import { calendarOf, rulesOf } from './rules.ts';
+import { calendarsOf, rulesOf } from './rules.ts';
 import { fillTemplate, templateOf } from './templates.ts';
 
 interface Reader {
@@ -71,6 +71,7 @@ export async function planOf(db: Db, project: string, today: IsoDate, days = day
     .select(['m.id', 'm.date'])
     .where('m.project_id', '=', project)
     .where('m.date', '>', today)
+    .where('m.cancelled_at', 'is', null)
     .where(({ not, exists, selectFrom }) => not(exists(selectFrom('records').select('records.id').whereRef('records.meeting_id', '=', 'm.id'))))
     .orderBy('m.id')
     .execute();
@@ -87,12 +88,13 @@ export async function planOf(db: Db, project: string, today: IsoDate, days = day
     .execute();
   const answered = new Set((await db.selectFrom('answers as a').innerJoin('replies as r', 'r.id', 'a.reply_id').select('a.commitment_id').where('r.project_id', '=', project).where('a.verdict', '=', 'open').where('a.commitment_id', 'is not', null).execute()).map((a) => a.commitment_id!));
   const marks = await db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).execute();
+  const works = await calendarsOf(db, project, today);
   const letters = planLetters({
     today,
     days,
     rules,
     manager,
-    readers: [...readers.values()].filter((r) => r.mail).map((r) => ({ id: r.id, letters: r.wishes.letters, works: calendarOf(r.wishes.country, today) })),
+    readers: [...readers.values()].filter((r) => r.mail).map((r) => ({ id: r.id, letters: r.wishes.letters, works: works(r.id) })),
     commitments: rows.map((c) => ({ id: c.id, owner: ownersOf.get(c.id) ?? [], due: c.due, state: c.state as CommitmentState, madeOn: c.made_on, endedOn: c.ended_on, lastOn: c.last_on, handedOn: c.handed_on, answerWaits: answered.has(c.id) })),
     sittings: invited,
     written: written.map((w) => ({ key: w.key, to: w.person_id!, on: w.planned_on ?? w.created_at.slice(0, 10) })),
@@ -140,9 +142,8 @@ export async function changePlan(ws: Workspace, project: string, change: Exclude
   const letter = letters.find((l) => l.to === change.to && l.day === change.day && l.held === (change.do === 'release')) ?? letters.find((l) => l.to === change.to && l.day === change.day);
   if (!letter) throw new Refusal('not-found', 'That letter is not planned any more.', 'The plan follows what is open; load the page again.');
   if (change.do === 'move' && change.until < ws.today) throw new Refusal('bad-input', 'That day has passed.', 'Choose today or a later day.');
-  const { country } = await ws.db.selectFrom('people').select('country').where('id', '=', change.to).executeTakeFirstOrThrow();
   // a letter goes on a day its reader works
-  const day = change.do === 'move' ? onWorkingDay(change.until, 1, calendarOf(country, ws.today)) : null;
+  const day = change.do === 'move' ? onWorkingDay(change.until, 1, (await calendarsOf(ws.db, project, ws.today))(change.to)) : null;
   const keys = letter.covers;
   const before = await ws.db.selectFrom('plan_marks').select(['key', 'what', 'day']).where('project_id', '=', project).where('key', 'in', keys).execute();
   await ws.transaction(async (ws) => {
@@ -353,7 +354,7 @@ async function letterItems(tx: Db, letter: number, reader: string, today: IsoDat
 /** Writes and queues what is planned for today and may go by itself, where its reader's clock says so. Gives how many. */
 export async function letGoByThemselves(db: Db, now: Date): Promise<number> {
   let n = 0;
-  for (const { id: project } of await db.selectFrom('projects').select('id').execute()) {
+  for (const { id: project } of await db.selectFrom('projects').select('id').where('archived_at', 'is', null).execute()) {
     const manager = await managerOf(db, project);
     if (!manager) continue;
     const seen = await workspaceOf(db, manager).catch(() => null);

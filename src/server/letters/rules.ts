@@ -1,6 +1,6 @@
 import Holidays from 'date-holidays';
 import { addDays, type IsoDate, partsOf } from '../../core/dates/calendar.ts';
-import { type WorkingCalendar, workingWeek } from '../../core/dates/working-days.ts';
+import { MONDAY_TO_FRIDAY, type WorkingCalendar, type WorkingDays, workingWeek } from '../../core/dates/working-days.ts';
 import { DEFAULT_RULES, type LetterRules, LetterRulesSchema, type ReaderWishes, ReaderWishesSchema } from '../../core/letters/rules.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
@@ -50,10 +50,10 @@ const knownCountry = (country: string) => new Holidays().getCountries()[country.
 
 const calendars = new Map<string, WorkingCalendar>();
 
-/** Working days where somebody is: weekends and public holidays off (date-holidays), for a year around a day. */
-export function calendarOf(country: string, around: IsoDate): WorkingCalendar {
+/** Working days where somebody is: public holidays off (date-holidays), for a year around a day. */
+export function calendarOf(country: string, around: IsoDate, weekdays: WorkingDays = MONDAY_TO_FRIDAY): WorkingCalendar {
   const { year } = partsOf(around);
-  const key = `${country} ${year}`;
+  const key = `${country} ${year} ${weekdays}`;
   const known = calendars.get(key);
   if (known) return known;
   const [land, region] = country.split('-');
@@ -69,8 +69,15 @@ export function calendarOf(country: string, around: IsoDate): WorkingCalendar {
       }
     }
   }
-  const works = workingWeek(days);
+  const works = workingWeek(days, weekdays);
   if (calendars.size > 200) calendars.clear();
   calendars.set(key, works);
   return works;
+}
+
+/** The working days of people of a project: their own, and where they have none those of the project. */
+export async function calendarsOf(db: Db, project: string, around: IsoDate): Promise<(person: string) => WorkingCalendar> {
+  const usual = await db.selectFrom('projects').select(['country', 'working_days']).where('id', '=', project).executeTakeFirst();
+  const own = new Map((await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.id', 'p.country', 'p.working_days']).where('m.project_id', '=', project).execute()).map((p) => [p.id, p]));
+  return (person) => calendarOf(own.get(person)?.country || (usual?.country ?? ''), around, own.get(person)?.working_days ?? usual?.working_days);
 }

@@ -1,4 +1,5 @@
 import { dayOfWeek } from '../../core/dates/calendar.ts';
+import { rhythmInWords } from '../../core/meetings/rhythm.ts';
 import { predicates } from '../ledger/predicates.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee, visible } from '../people/workspace.ts';
@@ -27,10 +28,13 @@ export interface MeetingRow {
   sentAt: string | null;
   there: number;
   absent: number;
+  cancelled: boolean;
+  /** the day the rule of its series gave it, where it was moved from there */
+  movedFrom: string | null;
 }
 
-/** Meetings of a stretch of days with what each still lacks, in order of date and time. */
-export async function meetingRows(ws: Workspace, where: { project?: string; from?: string; to?: string; id?: number; series?: string }): Promise<MeetingRow[]> {
+/** Meetings of a stretch of days with what each still lacks, in order of date and time; cancelled ones where they are asked for. */
+export async function meetingRows(ws: Workspace, where: { project?: string; from?: string; to?: string; id?: number; series?: string; cancelled?: true }): Promise<MeetingRow[]> {
   let query = ws.db
     .selectFrom('meetings as m')
     .select((eb) => [
@@ -44,6 +48,8 @@ export async function meetingRows(ws: Workspace, where: { project?: string; from
       'm.number',
       'm.place',
       'm.sifted_at',
+      'm.slot',
+      'm.cancelled_at',
       eb
         .selectFrom('records')
         .select(({ fn }) => fn.countAll<number>().as('n'))
@@ -94,6 +100,7 @@ export async function meetingRows(ws: Workspace, where: { project?: string; from
   if (where.project) query = query.where('m.project_id', '=', where.project);
   if (where.from) query = query.where('m.date', '>=', where.from);
   if (where.to) query = query.where('m.date', '<=', where.to);
+  if (!where.cancelled && where.id === undefined) query = query.where('m.cancelled_at', 'is', null);
   if (where.id !== undefined) query = query.where('m.id', '=', where.id);
   if (where.series) query = query.where('m.series_id', '=', where.series);
   const rows = await query.orderBy('m.date').orderBy('m.time').orderBy('m.id').execute();
@@ -117,6 +124,8 @@ export async function meetingRows(ws: Workspace, where: { project?: string; from
     sentAt: r.sent_at,
     there: r.there ?? 0,
     absent: r.absent ?? 0,
+    cancelled: r.cancelled_at !== null,
+    movedFrom: r.slot !== null && r.slot !== r.date ? r.slot : null,
   }));
 }
 
@@ -151,9 +160,9 @@ export interface SeriesRow {
   id: string;
   title: string;
   short: string;
-  weekday: number;
-  everyWeeks: number;
-  time: string;
+  /** how often it meets, in words */
+  often: string;
+  endedOn: string | null;
   dates: { date: string; id: number; held: boolean }[];
   open: number;
   late: number;
@@ -163,16 +172,15 @@ export async function seriesRows(ws: Workspace, project: string): Promise<Series
   mustSee(ws, project, 'project');
   const [series, meetings, commitments] = await Promise.all([
     ws.db.selectFrom('series').selectAll().where('project_id', '=', project).execute(),
-    ws.db.selectFrom('meetings as m').select(['m.id', 'm.series_id', 'm.date']).where('project_id', '=', project).where('series_id', 'is not', null).orderBy('date').execute(),
+    ws.db.selectFrom('meetings as m').select(['m.id', 'm.series_id', 'm.date']).where('project_id', '=', project).where('series_id', 'is not', null).where('cancelled_at', 'is', null).orderBy('date').execute(),
     ws.db.selectFrom('commitments').select(['series_id', 'due']).where('project_id', '=', project).where('state', 'in', ['open', 'blocked']).execute(),
   ]);
   return series.map((s) => ({
     id: s.id,
     title: s.title,
     short: s.short,
-    weekday: s.weekday,
-    everyWeeks: s.every_weeks,
-    time: s.time,
+    often: rhythmInWords(s),
+    endedOn: s.ended_on,
     dates: meetings.filter((m) => m.series_id === s.id).map((m) => ({ id: m.id, date: m.date, held: m.date <= ws.today })),
     open: commitments.filter((c) => c.series_id === s.id).length,
     late: commitments.filter((c) => c.series_id === s.id && c.due !== null && c.due < ws.today).length,

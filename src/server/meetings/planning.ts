@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { firstDays, readRhythm, readWhen } from '../../core/meetings/rhythm.ts';
+import { readRhythm, readWhen, startOf } from '../../core/meetings/rhythm.ts';
 import { idFrom } from '../people/ids.ts';
 import { resolveOwners } from '../people/owners.ts';
 import { mustBeOfProject } from '../people/people.ts';
@@ -7,9 +7,9 @@ import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
+import { isBare, removeBare } from './bare.ts';
+import { fillAhead } from './series.ts';
 
-/** So many meetings of a new series stand in the calendar at once. */
-const AT_FIRST = 8;
 const ONE_MEETING = 60;
 
 const Planned = {
@@ -62,7 +62,7 @@ type SeriesPlan = Extract<Planning, { do: 'series' }>;
 type MeetingPlan = Extract<Planning, { do: 'meeting' }>;
 
 async function beginSeries(ws: Workspace, project: string, { title, when, minutes, place, people }: SeriesPlan): Promise<PlannedNow> {
-  const rhythm = readRhythm(when);
+  const rhythm = readRhythm(when, ws.today);
   if (!rhythm) throw new Refusal('bad-input', `“${when}” does not say when the series meets.`, 'Type a day and a time: every second Tuesday at 10:00.');
   const same = await ws.db.selectFrom('series').select('title').where('project_id', '=', project).execute();
   if (same.some((s) => s.title.toLowerCase() === title.toLowerCase())) throw new Refusal('conflict', `There is a series “${title}” already.`, 'Choose another title.');
@@ -70,15 +70,13 @@ async function beginSeries(ws: Workspace, project: string, { title, when, minute
   const id = await idFrom(title, 'series', async (wanted) => (await ws.db.selectFrom('series').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
   await ws.db
     .insertInto('series')
-    .values({ id, project_id: project, title, short: title.slice(0, 24).trim(), weekday: rhythm.weekday, every_weeks: rhythm.everyWeeks, time: rhythm.time, minutes, place })
+    .values({ id, project_id: project, title, short: title.slice(0, 24).trim(), rule: rhythm.rule, starts_on: startOf(rhythm.rule, ws.today), time: rhythm.time, minutes, place })
     .execute();
   await ws.db
     .insertInto('series_people')
     .values(everybody.map((person_id) => ({ series_id: id, person_id })))
     .execute();
-  const days = firstDays(rhythm, ws.today, AT_FIRST);
-  for (const [i, date] of days.entries()) await insertMeeting(ws.db, { project_id: project, series_id: id, title, date, time: rhythm.time, minutes, number: i + 1, place });
-  return { series: id, meeting: null, days };
+  return { series: id, meeting: null, days: await fillAhead(ws.db, id, ws.today) };
 }
 
 async function planMeeting(ws: Workspace, project: string, { title, when, minutes, place, people }: MeetingPlan): Promise<PlannedNow> {
@@ -117,9 +115,9 @@ async function removeSeries(tx: Db, project: string, series: string): Promise<Pl
   const row = await tx.selectFrom('series').select('title').where('id', '=', series).where('project_id', '=', project).executeTakeFirst();
   if (!row) throw new Refusal('not-found', 'There is no such series.');
   const meetings = await tx.selectFrom('meetings').select(['id', 'date']).where('series_id', '=', series).execute();
-  for (const m of meetings) await mustBeBare(tx, m.id, `${row.title} has met already.`);
+  for (const m of meetings) if (!(await isBare(tx, m.id))) throw new Refusal('conflict', `${row.title} has met already.`, 'It stays. End it instead.');
   if (await tx.selectFrom('commitments').select('id').where('series_id', '=', series).executeTakeFirst()) throw new Refusal('conflict', `${row.title} holds commitments.`, 'It stays.');
-  for (const m of meetings) await deleteMeeting(tx, m.id);
+  for (const m of meetings) await removeBare(tx, m.id);
   await tx.deleteFrom('series_people').where('series_id', '=', series).execute();
   await tx.deleteFrom('series_minutes').where('series_id', '=', series).execute();
   await tx.deleteFrom('series_voices').where('series_id', '=', series).execute();
@@ -131,28 +129,7 @@ async function removeSeries(tx: Db, project: string, series: string): Promise<Pl
 async function removeMeeting(tx: Db, project: string, meeting: number): Promise<PlannedNow> {
   const row = await tx.selectFrom('meetings').select(['title', 'date']).where('id', '=', meeting).where('project_id', '=', project).executeTakeFirst();
   if (!row) throw new Refusal('not-found', 'There is no such meeting.');
-  await mustBeBare(tx, meeting, `${row.title} of ${row.date} has something to show already.`);
-  await deleteMeeting(tx, meeting);
+  if (!(await isBare(tx, meeting))) throw new Refusal('conflict', `${row.title} of ${row.date} has something to show already.`, 'It stays.');
+  await removeBare(tx, meeting);
   return { series: null, meeting, days: [row.date] };
-}
-
-/** What a meeting has left behind is never taken away with it. */
-async function mustBeBare(tx: Db, meeting: number, why: string): Promise<void> {
-  const left = await Promise.all([
-    tx.selectFrom('records').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('commitments').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('letters').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('letters').select('id').where('sitting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('minutes_drafts').select('meeting_id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('minutes_versions').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('statements').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('events').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
-    tx.selectFrom('jottings').select('id').where('about_kind', '=', 'meeting').where('about_id', '=', String(meeting)).executeTakeFirst(),
-  ]);
-  if (left.some((x) => x !== undefined)) throw new Refusal('conflict', why, 'It stays.');
-}
-
-async function deleteMeeting(tx: Db, meeting: number): Promise<void> {
-  await tx.deleteFrom('attendance').where('meeting_id', '=', meeting).execute();
-  await tx.deleteFrom('meetings').where('id', '=', meeting).execute();
 }

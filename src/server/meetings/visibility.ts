@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { VISIBILITIES, type Visibility } from '../../core/people/rights.ts';
 import { mustSee, type Workspace } from '../people/workspace.ts';
+import type { Db } from '../store/database.ts';
 
 export const VisibilitySchema = z.object({ visibility: z.enum(VISIBILITIES), only: z.literal('look').optional() });
 
@@ -20,10 +21,19 @@ export async function changeVisibility(ws: Workspace, meeting: number, visibilit
     const m = await ws.db.selectFrom('meetings').select(['project_id', 'visibility']).where('id', '=', meeting).executeTakeFirst();
     mustSee(ws, m?.project_id, 'meeting');
     const attending = new Set((await ws.db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).execute()).map((a) => a.person_id));
-    const others = await ws.db.selectFrom('memberships as s').innerJoin('people as p', 'p.id', 's.person_id').select(['p.id', 'p.name']).where('s.project_id', '=', m!.project_id).where('s.sees', '=', 1).where('s.access', '!=', 'guest').orderBy('p.name').execute();
-    const names = others.filter((p) => !attending.has(p.id)).map((p) => p.name);
+    const [before, after] = await Promise.all([m!.visibility, visibility].map((v) => besidesAttendees(ws.db, m!.project_id, v)));
+    const only = (these: Seer[], those: Seer[]) => these.filter((p) => !attending.has(p.id) && !those.some((o) => o.id === p.id)).map((p) => p.name);
     if (keep) await ws.db.updateTable('meetings').set({ visibility }).where('id', '=', meeting).execute();
-    const changes = m!.visibility !== visibility;
-    return { now: keep ? visibility : m!.visibility, gain: changes && visibility === 'project' ? names : [], lose: changes && visibility === 'attendees' ? names : [] };
+    return { now: keep ? visibility : m!.visibility, gain: only(after!, before!), lose: only(before!, after!) };
   });
+}
+
+type Seer = { id: string; name: string };
+
+/** Who sees a meeting besides those who were at it: guests see what they were at and nothing else. */
+async function besidesAttendees(db: Db, project: string, visibility: Visibility): Promise<Seer[]> {
+  if (visibility === 'attendees') return [];
+  let query = db.selectFrom('memberships as s').innerJoin('people as p', 'p.id', 's.person_id').select(['p.id', 'p.name']).distinct().where('s.sees', '=', 1).where('s.access', '!=', 'guest');
+  if (visibility === 'project') query = query.where('s.project_id', '=', project);
+  return query.orderBy('p.name').execute();
 }

@@ -7,7 +7,7 @@ import { timeNow } from '../store/clock.ts';
 /** A week of meetings with the stations each passes, and the series with their rhythm. */
 export async function meetingsPage(ws: Workspace, wanted: string | null) {
   const monday = dayOfWeek(wanted && isIsoDate(wanted) ? wanted : ws.today, 1);
-  const [rows, series] = await Promise.all([meetingRows(ws, { project: ws.project, from: monday, to: addDays(monday, 6) }), seriesRows(ws, ws.project)]);
+  const [rows, series] = await Promise.all([meetingRows(ws, { project: ws.project, from: monday, to: addDays(monday, 6), cancelled: true }), seriesRows(ws, ws.project)]);
   return {
     today: ws.today,
     now: timeNow(),
@@ -19,6 +19,6 @@ export async function meetingsPage(ws: Workspace, wanted: string | null) {
     series,
     people: choicesOf(await peopleOf(ws, ws.project), ws.asker),
     held: rows.filter((r) => r.date <= ws.today && r.records > 0).length,
-    lacking: rows.filter((r) => r.findsLeft > 0 || (r.date < ws.today && r.records === 0) || (r.records > 0 && r.letter !== 'sent')).length,
+    lacking: rows.filter((r) => !r.cancelled).filter((r) => r.findsLeft > 0 || (r.date < ws.today && r.records === 0) || (r.records > 0 && r.letter !== 'sent')).length,
   };
 }

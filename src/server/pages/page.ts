@@ -6,7 +6,7 @@ import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 
 export interface FrameProps {
-  projects: { id: string; name: string }[];
+  projects: { id: string; name: string; archived: boolean }[];
   project: string;
   person: string;
 }

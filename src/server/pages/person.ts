@@ -92,6 +92,7 @@ async function nextWith(db: Workspace['db'], project: string, person: string, to
     .select(['m.id', 'm.date', 'm.time', 'm.title'])
     .where('m.project_id', '=', project)
     .where('m.date', '>', today)
+    .where('m.cancelled_at', 'is', null)
     .where((eb) => eb.or([eb('s.person_id', 'is not', null), eb('a.person_id', 'is not', null)]))
     .orderBy('m.date')
     .limit(1)

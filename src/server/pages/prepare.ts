@@ -16,6 +16,8 @@ export interface Prepared {
   /** where it can be mailed to; null where whoever asks has no address */
   mail: string | null;
   visibility: Visibility;
+  /** what holds for every meeting of its series */
+  notes: string;
 }
 
 /** What one has to know before a meeting, with the same as text. */
@@ -23,5 +25,6 @@ export async function preparePage(ws: Workspace, id: number): Promise<Prepared> 
   const { invited, ...brief } = await briefingOfMeeting(ws, id);
   const { meeting } = brief;
   const { visibility } = await ws.db.selectFrom('meetings').select('visibility').where('id', '=', id).executeTakeFirstOrThrow();
-  return { ...brief, visibility, open: await openBefore(ws, meeting.project, meeting.date), invited: invited.filter((p) => p.id !== ws.asker.person).map((p) => p.name), today: ws.today, mail: ws.asker.mail };
+  const notes = meeting.series === null ? '' : (await ws.db.selectFrom('series').select('notes').where('id', '=', meeting.series).executeTakeFirstOrThrow()).notes;
+  return { ...brief, visibility, notes, open: await openBefore(ws, meeting.project, meeting.date), invited: invited.filter((p) => p.id !== ws.asker.person).map((p) => p.name), today: ws.today, mail: ws.asker.mail };
 }

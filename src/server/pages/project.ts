@@ -1,13 +1,18 @@
 import { sql } from 'kysely';
 import { addDays } from '../../core/dates/calendar.ts';
+import { type CountryChoice, countryChoices } from '../../core/dates/countries.ts';
 import { type Heat, heatOf } from '../../core/ledger/heat.ts';
 import { countsAsLoose, countsAsOpen, figuresOf, isLate } from '../../core/ledger/predicates.ts';
+import type { LetterRules } from '../../core/letters/rules.ts';
 import { type LedgerRow, ledgerRows } from '../ledger/commitments.ts';
 import { type RegisterRow, registerOf } from '../ledger/registers.ts';
 import { planOf } from '../letters/plan.ts';
+import { rulesOf } from '../letters/rules.ts';
 import { type SeriesRow, seriesRows } from '../meetings/meetings.ts';
+import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import { projectsOf } from '../people/projects.ts';
 import type { Workspace } from '../people/workspace.ts';
+import { keepDaysOf } from '../records/bringing-in.ts';
 
 export interface ProjectView {
   id: string;
@@ -29,6 +34,8 @@ export interface ProjectProps {
   changed: { ref: string; text: string; kind: string; on: string; who: string }[];
   letters: { today: number; fortnight: number };
   hottest: LedgerRow[];
+  /** how it works: what whoever runs it can change */
+  settled: { project: string; name: string; archived: boolean; keepDays: number; country: string; workingDays: string; rules: LetterRules; people: Choice[]; countries: CountryChoice[] };
 }
 
 const heatInput = (r: LedgerRow) => ({ owner: r.owner.map((o) => o.id), due: r.due, lastOn: r.lastOn, carried: r.carried, moved: r.moved, waiting: r.state === 'blocked', undated: r.undated });
@@ -50,7 +57,11 @@ export async function projectPage(ws: Workspace): Promise<ProjectProps> {
     if (p.id === ws.project) rows = own;
     views.push({ id: p.id, name: p.name, heat: heatOf(own.map(heatInput), ws.today), ...figuresOf(own, ws.today) });
   }
-  const [series, decisions, plan, events] = await Promise.all([
+  const [row, rules, people, keepDays, series, decisions, plan, events] = await Promise.all([
+    ws.db.selectFrom('projects').select(['country', 'working_days', 'archived_at']).where('id', '=', ws.project).executeTakeFirstOrThrow(),
+    rulesOf(ws.db, ws.project),
+    peopleOf(ws, ws.project),
+    keepDaysOf(ws.db, ws.project),
     seriesRows(ws, ws.project),
     registerOf(ws, ws.project, 'decision'),
     planOf(ws.db, ws.project, ws.today),
@@ -86,7 +97,7 @@ export async function projectPage(ws: Workspace): Promise<ProjectProps> {
   return {
     today: ws.today,
     current: views.find((v) => v.id === ws.project)!,
-    others: views.filter((v) => v.id !== ws.project).sort((a, b) => b.heat.points - a.heat.points),
+    others: views.filter((v) => v.id !== ws.project && !all.some((p) => p.id === v.id && p.archived)).sort((a, b) => b.heat.points - a.heat.points),
     series,
     ages: AGES.map(([weeks, to]) => {
       const own = rows.filter((r) => age(r) > below && age(r) <= to);
@@ -97,6 +108,7 @@ export async function projectPage(ws: Workspace): Promise<ProjectProps> {
     decisions: decisions.slice(0, 6),
     changed: events.map((e) => ({ ref: `C-${e.number}`, text: e.text, kind: e.kind, on: e.on_day, who: e.name })),
     letters: { today: plan.letters.filter((l) => l.day === ws.today && !l.held).length, fortnight: plan.letters.length },
+    settled: { project: ws.project, name: views.find((v) => v.id === ws.project)?.name ?? '', archived: row.archived_at !== null, keepDays, country: row.country, workingDays: row.working_days, rules, people: choicesOf(people, ws.asker), countries: countryChoices() },
     hottest: rows.toSorted((a, b) => points(b) - points(a)).slice(0, 6),
   };
 }

@@ -1,8 +1,10 @@
 import { addDays } from '../../core/dates/calendar.ts';
+import { capitalised } from '../../core/language/days.ts';
 import type { EventKind } from '../../core/ledger/events.ts';
 import { isPutOff } from '../../core/ledger/predicates.ts';
 import { ENDED, type Ending } from '../../core/ledger/state.ts';
 import { madeAndEnded, type WeaveGroup, type WeaveOrder, type WovenCommitment, weave } from '../../core/ledger/weave.ts';
+import { ruleInWords } from '../../core/meetings/recurrence.ts';
 import { eventsByCommitment, ledgerRows } from '../ledger/commitments.ts';
 import { type Choice, choicesOf, peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
@@ -59,8 +61,8 @@ export async function weavePage(ws: Workspace, asked: WeaveAsked): Promise<{ tit
   const [rows, people, all, series] = await Promise.all([
     ledgerRows(ws, { project: ws.project, state: asked.closed ? 'all' : 'open', lives: false, ...(asked.series ? { series: asked.series } : {}) }),
     peopleOf(ws, ws.project),
-    ws.db.selectFrom('meetings').select(['id', 'date', 'number', 'series_id', 'sifted_at', 'title']).where('project_id', '=', ws.project).orderBy('date').orderBy('id').execute(),
-    ws.db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', ws.project).execute(),
+    ws.db.selectFrom('meetings').select(['id', 'date', 'number', 'series_id', 'sifted_at', 'title']).where('project_id', '=', ws.project).where('cancelled_at', 'is', null).orderBy('date').orderBy('id').execute(),
+    ws.db.selectFrom('series').select(['id', 'title', 'rule']).where('project_id', '=', ws.project).execute(),
   ]);
   const own = asked.series ? series.find((s) => s.id === asked.series) : null;
   const person = asked.person ? people.find((p) => p.id === asked.person) : null;
@@ -99,7 +101,7 @@ export async function weavePage(ws: Workspace, asked: WeaveAsked): Promise<{ tit
   const total = new Set(shown.map((r) => r.ref)).size;
   return {
     title: own?.title ?? (person ? `What ${person.name} holds and held` : 'The whole project'),
-    fig: [own ? (['', 'Mondays', 'Tuesdays', 'Wednesdays', 'Thursdays', 'Fridays', 'Saturdays', 'Sundays'][own.weekday] ?? '') : 'Weave', past.length ? `${past.length} held` : 'none held'],
+    fig: [own ? capitalised(ruleInWords(own.rule)) : 'Weave', past.length ? `${past.length} held` : 'none held'],
     sub: `${total} ${total === 1 ? 'thread' : 'threads'}: ${open.length} open${late ? `, of which ${late} late` : ''}${told && `; ${told}`}`,
     view: {
       groups,

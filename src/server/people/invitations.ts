@@ -5,7 +5,8 @@ import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
 import { inTransaction } from '../store/transactions.ts';
 import { ownerOf } from './owner.ts';
-import { hasPassword, PasswordSchema, setPassword } from './signing-in.ts';
+import { mustBeHardToGuess } from './passwords.ts';
+import { hasPassword, setPassword } from './signing-in.ts';
 import { mustSee, type Workspace } from './workspace.ts';
 
 export const RoleSchema = z.enum(ROLES);
@@ -60,7 +61,7 @@ export async function invitationOf(db: Db, token: string, now: Date) {
 
 /** Takes an invitation up: its person gets an account with a password, and sees the project from then on. */
 export async function takeUpInvitation(db: Db, token: string, password: string, now: Date): Promise<{ mail: string }> {
-  PasswordSchema.parse(password);
+  await mustBeHardToGuess(password);
   const person = await inTransaction(db, async (tx) => {
     const row = await invitationOf(tx, token, now);
     // asked for twice at once, it is taken up once

@@ -1,5 +1,6 @@
 import { AliasNode, FromNode, IdentifierNode, type KyselyPlugin, type OperationNode, OperationNodeTransformer, type PluginTransformQueryArgs, type PluginTransformResultArgs, type QueryId, type QueryResult, RawNode, type SelectQueryNode, TableNode, type UnknownRow } from 'kysely';
 import type { Db } from '../store/database.ts';
+import { worksHere } from './asker.ts';
 import type { Workspace } from './workspace.ts';
 
 /** What somebody does not see of the projects they see. */
@@ -81,7 +82,10 @@ class OutOfSight extends OperationNodeTransformer implements KyselyPlugin {
   }
 }
 
-/** The meetings somebody does not see: those for attendees alone, and as a guest all, that they were not at. */
+/**
+ * The meetings somebody does not see: those for attendees alone, and as a guest all, that they were not at; but for those
+ * that are for everybody who works here, where they do.
+ */
 export async function hiddenMeetings(ws: Workspace): Promise<number[]> {
   const guests = guestIn(ws);
   const rows = await ws.db
@@ -89,6 +93,7 @@ export async function hiddenMeetings(ws: Workspace): Promise<number[]> {
     .select('m.id')
     .where('m.project_id', 'in', [...ws.asker.projects, ''])
     .where((eb) => eb.or([eb('m.visibility', '=', 'attendees'), eb('m.project_id', 'in', [...guests, ''])]))
+    .$if(worksHere(ws.asker.roles), (q) => q.where('m.visibility', '!=', 'workspace'))
     .where(({ not, exists, selectFrom }) => not(exists(selectFrom('attendance as a').select('a.meeting_id').whereRef('a.meeting_id', '=', 'm.id').where('a.person_id', '=', ws.asker.person))))
     .execute();
   return rows.map((r) => r.id);

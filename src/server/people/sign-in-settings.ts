@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { Refusal } from '../refusal.ts';
-import { askForPassword, hasPassword, isDemo, mustSignIn, onThisMachineOnly, PasswordSchema, setPassword } from './signing-in.ts';
+import { PasswordSchema } from './passwords.ts';
+import { askForPassword, hasPassword, isDemo, mustSignIn, onThisMachineOnly, setPassword } from './signing-in.ts';
 import type { Workspace } from './workspace.ts';
 
 export const SignInSchema = z.discriminatedUnion('do', [

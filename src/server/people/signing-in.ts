@@ -4,9 +4,7 @@ import { publicAddress } from '../store/addresses.ts';
 import type { Db } from '../store/database.ts';
 import { keyFor } from '../store/secrets.ts';
 import { keepSetting, setting } from '../store/settings.ts';
-
-/** OWASP ASVS 4.0.3, 2.1.1 and 2.1.2: at least twelve characters, and no more than 128. */
-export const PasswordSchema = z.string().min(12, 'A password has at least twelve characters.').max(128, 'A password has at most 128 characters.');
+import { mustBeHardToGuess, PasswordSchema } from './passwords.ts';
 
 /** Days a session lasts without being used, and days until somebody signs in again in any case. */
 const SESSION_DAYS = 14;
@@ -56,7 +54,7 @@ export const sendAccountLettersBy = (way: typeof post): void => {
 };
 
 async function makeAuth(db: Db) {
-  const [{ betterAuth }, { twoFactor }] = await Promise.all([import('better-auth'), import('better-auth/plugins/two-factor')]);
+  const [{ betterAuth }, { twoFactor }, { APIError, createAuthMiddleware }] = await Promise.all([import('better-auth'), import('better-auth/plugins/two-factor'), import('better-auth/api')]);
   const url = publicAddress();
   return betterAuth({
     appName: 'Ottik',
@@ -80,6 +78,17 @@ async function makeAuth(db: Db) {
         // whoever asks is not told whether there is such an address, nor whether the letter went (ASVS 4.0.3, 2.5.x)
         await post(db, { to: { name: user.name, address: user.email }, subject: 'A new password for Ottik', text }).catch(() => undefined);
       },
+    },
+    hooks: {
+      before: createAuthMiddleware(async ({ path, body }) => {
+        if (path !== '/reset-password' && path !== '/change-password') return;
+        const wanted: unknown = body?.newPassword;
+        if (typeof wanted !== 'string' || !PasswordSchema.safeParse(wanted).success) return;
+        await mustBeHardToGuess(wanted).catch((error: unknown) => {
+          if (error instanceof Refusal) throw new APIError('BAD_REQUEST', { code: 'PASSWORD_EASILY_GUESSED', message: `${error.message} ${error.advice}` });
+          throw error;
+        });
+      }),
     },
     session: { modelName: 'sessions', expiresIn: SESSION_DAYS * DAY, updateAge: DAY, cookieCache: { enabled: false } },
     user: { modelName: 'users', additionalFields: { personId: { type: 'string', required: true, input: false } } },
@@ -120,6 +129,7 @@ export async function setPassword(db: Db, person: string, password: string): Pro
   const words = PasswordSchema.parse(password);
   const row = await db.selectFrom('people').select(['name', 'mail']).where('id', '=', person).executeTakeFirst();
   if (!row?.mail) throw new Refusal('bad-input', `${row?.name ?? 'This person'} has no mail address.`, 'Whoever signs in does so by their mail address.');
+  await mustBeHardToGuess(words, [row.name, row.mail]);
   const { internalAdapter, password: hashing } = await (await authOf(db)).$context;
   const hash = await hashing.hash(words);
   const known = await db.selectFrom('users').select(['id', 'email']).where('personId', '=', person).executeTakeFirst();

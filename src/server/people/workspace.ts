@@ -47,6 +47,7 @@ export async function workspaceOf(db: Db, person: string, day?: string): Promise
  */
 export function mustSee(ws: Workspace, project: string | undefined, what: string): asserts project is string {
   if (project === undefined || !ws.asker.projects.has(project)) throw new Refusal('not-found', `There is no such ${what}.`);
+  if (ws.needs !== 'read' && ws.asker.archived.has(project)) throw new Refusal('conflict', 'This project is archived: nothing in it changes.', 'Whoever runs it can take it out of the archive, on its page.');
   if (!mayIn(ws, project)) throw new Refusal('forbidden', ws.needs === 'manage' ? 'Only a manager of this project may change that.' : 'You may look at this project, and not change it.', 'Ask whoever runs it.');
 }
 

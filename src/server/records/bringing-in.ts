@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { addDays } from '../../core/dates/calendar.ts';
 import { Roster } from '../../core/language/people.ts';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
+import { daysOf } from '../../core/meetings/recurrence.ts';
 import { guessMeeting, type MeetingGuess } from '../../core/record/guess.ts';
 import { type Doubt, RecordError, type RecordFormat } from '../../core/record/model.ts';
 import { LAYOUT_NAMES } from '../../core/record/plain.ts';
@@ -104,7 +105,7 @@ export async function previewRecord(ws: Workspace, project: string, bytes: Uint8
 }
 
 async function belongsTo(ws: Workspace, project: string, guess: MeetingGuess): Promise<{ meeting: number | null; series: string | null }> {
-  const series = await ws.db.selectFrom('series').select(['id', 'title', 'weekday']).where('project_id', '=', project).execute();
+  const series = await ws.db.selectFrom('series').select(['id', 'title', 'rule']).where('project_id', '=', project).execute();
   const words = new Set((guess.title ?? '').toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []);
   const alike = (title: string) => (title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((w) => words.has(w)).length;
   if (guess.date) {
@@ -238,10 +239,25 @@ async function newMeeting(tx: Db, keep: Keep): Promise<number> {
     .selectFrom('meetings')
     .select(({ fn }) => fn.max('number').as('n'))
     .where('series_id', '=', keep.series ?? '')
+    .where('date', '<', keep.date)
     .executeTakeFirstOrThrow();
   const { id } = await tx
     .insertInto('meetings')
-    .values({ project_id: keep.project, series_id: keep.series, title: series?.title ?? keep.title, date: keep.date, time: series?.time ?? null, minutes: series?.minutes ?? null, number: series ? (n ?? 0) + 1 : null, place: series?.place ?? '', sifted_at: null, next: null, author_id: keep.author })
+    .values({
+      project_id: keep.project,
+      series_id: keep.series,
+      title: series?.title ?? keep.title,
+      date: keep.date,
+      slot: series ? keep.date : null,
+      visibility: series?.visibility ?? 'project',
+      time: series?.time ?? null,
+      minutes: series?.minutes ?? null,
+      number: series ? (n ?? 0) + 1 : null,
+      place: series?.place ?? '',
+      sifted_at: null,
+      next: null,
+      author_id: keep.author,
+    })
     .returning('id')
     .executeTakeFirstOrThrow();
   return id;
@@ -250,8 +266,8 @@ async function newMeeting(tx: Db, keep: Keep): Promise<number> {
 /** The next sitting of a series after a day: one that is planned, or the one its rhythm gives. */
 export async function nextSitting(tx: Db, series: string | null, date: string): Promise<string | null> {
   if (!series) return null;
-  const planned = await tx.selectFrom('meetings').select('date').where('series_id', '=', series).where('date', '>', date).orderBy('date').limit(1).executeTakeFirst();
+  const planned = await tx.selectFrom('meetings').select('date').where('series_id', '=', series).where('date', '>', date).where('cancelled_at', 'is', null).orderBy('date').limit(1).executeTakeFirst();
   if (planned) return planned.date;
-  const s = await tx.selectFrom('series').select('every_weeks').where('id', '=', series).executeTakeFirst();
-  return s ? addDays(date, 7 * s.every_weeks) : null;
+  const s = await tx.selectFrom('series').select(['rule', 'starts_on']).where('id', '=', series).where('ended_on', 'is', null).executeTakeFirst();
+  return s ? (daysOf(s.rule, s.starts_on < date ? s.starts_on : date, { from: addDays(date, 1), count: 1 })[0] ?? null) : null;
 }

@@ -18,6 +18,7 @@ import * as accounts from './migrations/013-accounts.ts';
 import * as audit from './migrations/014-audit.ts';
 import * as shares from './migrations/015-shares.ts';
 import * as modelReader from './migrations/016-model-reader.ts';
+import * as seriesAndProjects from './migrations/017-series-and-projects.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -39,6 +40,7 @@ const MIGRATIONS = {
   '014-audit': audit,
   '015-shares': shares,
   '016-model-reader': modelReader,
+  '017-series-and-projects': seriesAndProjects,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -1,4 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
+import type { Part } from '../../core/meetings/parts.ts';
 import type { Deed } from '../../core/people/deeds.ts';
 import type { Role, Visibility } from '../../core/people/rights.ts';
 
@@ -14,6 +15,10 @@ interface ReaderColumns {
   zone: ColumnType<string, string | undefined, string>;
   country: ColumnType<string, string | undefined, string>;
   letters: ColumnType<string, string | undefined, string>;
+  /** weekdays they work on, Monday is 1: `12345`; null for those of the project */
+  working_days: ColumnType<string | null, string | null | undefined, string | null>;
+  /** goes up when their personal links are made anew: the older ones open nothing */
+  links: ColumnType<number, number | undefined, number>;
   /** what came back when they were last written to, and could not be reached */
   bounced: ColumnType<string | null, string | null | undefined, string | null>;
 }
@@ -37,6 +42,12 @@ export interface Database {
     keep_days: ColumnType<number | null, number | null | undefined, number | null>;
     /** 1 where its records are read by the model reader too */
     model_reader: ColumnType<number, number | undefined, number>;
+    /** since when nothing is done in it any more; null while it runs */
+    archived_at: ColumnType<string | null, string | null | undefined, string | null>;
+    /** whose holidays hold for those who name no country; '' for weekends only */
+    country: ColumnType<string, string | undefined, string>;
+    /** weekdays that are worked on, Monday is 1 */
+    working_days: ColumnType<string, string | undefined, string>;
   };
   /** `changed`: JSON, what a merge of two entries changed, so that it can be taken back */
   people_merges: { id: Generated<number>; gone: string; kept: string; changed: string; at: string; by_person: string; undone_at: ColumnType<string | null, string | null | undefined, string | null> };
@@ -50,6 +61,8 @@ export interface Database {
     id: Generated<number>;
     token_hash: string;
     meeting_id: number;
+    /** issued minutes, or what came of the meeting as it stands */
+    what: ColumnType<'minutes' | 'meeting', 'minutes' | 'meeting' | undefined, never>;
     version: number;
     by_person: string;
     at: string;
@@ -60,8 +73,25 @@ export interface Database {
     revoked_at: ColumnType<string | null, string | null | undefined, string | null>;
   };
   invitations: { id: Generated<number>; token_hash: string; person_id: string; project_id: string; role: Role; by_person: string; at: string; expires_at: string; used_at: ColumnType<string | null, string | null | undefined, string | null> };
-  series: { id: string; project_id: string; title: string; short: string; weekday: number; every_weeks: number; time: string; minutes: number; place: string };
-  series_people: { series_id: string; person_id: string };
+  series: {
+    id: string;
+    project_id: string;
+    title: string;
+    short: string;
+    /** recurrence rule of RFC 5545, counted from `starts_on` */
+    rule: string;
+    starts_on: string;
+    /** the day from which it meets no more */
+    ended_on: ColumnType<string | null, string | null | undefined, string | null>;
+    time: string;
+    minutes: number;
+    place: string;
+    /** what holds for every one of its meetings, shown while one is prepared */
+    notes: ColumnType<string, string | undefined, string>;
+    /** who sees the meetings it makes */
+    visibility: ColumnType<Visibility, Visibility | undefined, Visibility>;
+  };
+  series_people: { series_id: string; person_id: string; part: ColumnType<Part, Part | undefined, Part> };
   meetings: {
     id: Generated<number>;
     project_id: string;
@@ -77,6 +107,9 @@ export interface Database {
     author_id: string | null;
     /** who sees it and all that comes from it */
     visibility: ColumnType<Visibility, Visibility | undefined, Visibility>;
+    /** the day the rule of its series gave it, wherever it was moved since; null for a single meeting */
+    slot: ColumnType<string | null, string | null | undefined, string | null>;
+    cancelled_at: ColumnType<string | null, string | null | undefined, string | null>;
     /** when everything of it was settled and its loose ones were looked at */
     closed_at: ColumnType<string | null, string | null | undefined, string | null>;
   };

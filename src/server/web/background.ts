@@ -8,6 +8,7 @@ import { MAIL_LIMIT, receiveMail } from '../letters/inbound.ts';
 import { watchMailbox } from '../letters/mailbox.ts';
 import { letGoByThemselves } from '../letters/plan.ts';
 import { deliverDue, resumeQueue } from '../letters/queue.ts';
+import { fillEverySeries } from '../meetings/series.ts';
 import { sendAccountLettersBy } from '../people/signing-in.ts';
 import { sweepMedia } from '../records/media.ts';
 import { expireRecords } from '../records/retention.ts';
@@ -36,7 +37,10 @@ export function startBackground(db: Db): void {
       busy = true;
       if (beat % 6 === 0) void backUpAtNight(db, new Date()).catch((error: unknown) => log.error(error));
       try {
-        if (beat % 360 === 0) await expireRecords(db, today());
+        if (beat % 360 === 0) {
+          await expireRecords(db, today());
+          await fillEverySeries(db, today());
+        }
         if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
         await deliverDue(db, await theCarriers(db), () => new Date());
         await readFolder(db, process.env.OTTIK_ANSWERS_DIR ?? 'data/answers');

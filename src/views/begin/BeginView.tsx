@@ -1,12 +1,15 @@
 import { useEffect, useState } from 'react';
 import type { CountryChoice } from '../../core/dates/countries.ts';
+import { MONDAY_TO_FRIDAY } from '../../core/dates/working-days.ts';
 import { post } from '../parts/api.ts';
+import { CountrySelect } from '../parts/CountrySelect.tsx';
 import { useSubmit } from '../parts/use-submit.ts';
+import { WeekDays } from '../parts/WeekDays.tsx';
 import { signIn } from '../sign-in/sign-in.ts';
 
 /** The first run: who this is, what the first project is called, and what comes next. */
 export default function BeginView({ countries, zones, mustSignIn }: { countries: CountryChoice[]; zones: string[]; mustSignIn: boolean }) {
-  const [you, setYou] = useState({ name: '', mail: '', zone: 'UTC', country: '' });
+  const [you, setYou] = useState({ name: '', mail: '', zone: 'UTC', country: '', workingDays: MONDAY_TO_FRIDAY });
   const [project, setProject] = useState('');
   const [password, setPassword] = useState('');
   const [next, setNext] = useState('/bring-in');
@@ -45,15 +48,9 @@ export default function BeginView({ countries, zones, mustSignIn }: { countries:
           </label>
           <label>
             Public holidays of
-            <select value={you.country} onChange={(e) => set({ country: e.target.value })}>
-              <option value="">no country: weekends only</option>
-              {countries.map((c) => (
-                <option key={c.code} value={c.code}>
-                  {c.name}
-                </option>
-              ))}
-            </select>
+            <CountrySelect value={you.country} countries={countries} none="no country: weekends only" onChange={(country) => set({ country })} />
           </label>
+          <WeekDays label="You work on" days={you.workingDays} onChange={(workingDays) => set({ workingDays })} />
         </div>
         {mustSignIn && (
           <div className="answers">

@@ -197,6 +197,7 @@ export default function MinutesView({ meeting, state: given, people, today, audi
               )}
             </p>
           </section>
+          <Shares meeting={meeting} version={null} start={shares} today={today} say={setSaid} />
           {last && <Shares meeting={meeting} version={last.version} start={shares} today={today} say={setSaid} />}
           <section aria-label="Who will see it">
             <h2 className="lh">

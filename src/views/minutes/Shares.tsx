@@ -6,16 +6,17 @@ import type { Said } from '../parts/Foot.tsx';
 
 interface Props {
   meeting: number;
-  /** the last issued version */
-  version: number;
+  /** the last issued version; null where the meeting itself is shared */
+  version: number | null;
   start: readonly Share[];
   today: string;
   say(said: Said): void;
 }
 
-/** Links by which others read issued minutes: made, counted, taken back. */
+/** Links by which others read issued minutes, or what came of a meeting: made, counted, taken back. */
 export function Shares({ meeting, version, start, today, say }: Props) {
-  const [shares, setShares] = useState(start);
+  const [all, setShares] = useState(start);
+  const shares = all.filter((s) => (s.version === null) === (version === null));
   const [typed, setTyped] = useState<{ days: string; passcode: string } | null>(null);
   const [link, setLink] = useState<string | null>(null);
   const ask = async (body: unknown, head: string) => {
@@ -42,7 +43,7 @@ export function Shares({ meeting, version, start, today, say }: Props) {
       <ul>
         {shares.map((s) => (
           <li key={s.id} className={s.stands === 'open' ? '' : 'moss'}>
-            Version {s.version}, {s.stands === 'open' ? `until ${shortDay(s.until, today)}` : s.stands}, opened {s.opened} {s.opened === 1 ? 'time' : 'times'}
+            {s.version === null ? 'What came of it' : `Version ${s.version}`}, {s.stands === 'open' ? `until ${shortDay(s.until, today)}` : s.stands}, opened {s.opened} {s.opened === 1 ? 'time' : 'times'}
             {s.passcode ? ', with a passcode' : ''}{' '}
             {s.stands === 'open' && (
               <button type="button" className="may" onClick={() => void ask({ do: 'revoke', share: s.id }, 'The link is taken back.')}>
@@ -79,7 +80,7 @@ export function Shares({ meeting, version, start, today, say }: Props) {
       ) : (
         <p className="acts">
           <button type="button" className="may" onClick={() => setTyped({ days: '14', passcode: '' })}>
-            Share version {version} by a link
+            {version === null ? 'Share what came of it by a link' : `Share version ${version} by a link`}
           </button>
         </p>
       )}

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
-import type { ListedPerson } from '../../server/people/details.ts';
+import { listOf } from '../../core/language/days.ts';
+import type { Added, ListedPerson } from '../../server/people/details.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { linkSteps } from '../parts/links.ts';
@@ -50,17 +51,30 @@ export default function AddPeople({ open: asked }: { open: boolean }) {
   };
   const add = async () => {
     try {
-      const { added, filled } = await post<{ added: string[]; filled: string[] }>('/api/people', { do: 'add', text });
-      sessionStorage.setItem('ottik-added', [added.length ? `${added.length} added` : '', filled.length ? `${filled.length} completed` : ''].filter(Boolean).join(', ') || 'All of them were here already');
+      const { added, filled } = await post<Added>('/api/people', { do: 'add', text });
+      const head = [added.length ? `${added.length} added` : '', filled.length ? `${filled.length} completed` : ''].filter(Boolean).join(', ') || 'All of them were here already';
+      sessionStorage.setItem('ottik-added', JSON.stringify({ head, done: { added, filled } }));
       location.assign('/people');
     } catch (error) {
       setSaid(wentWrong(error));
     }
   };
+  const takeBack = async (done: Added) => {
+    try {
+      const { stay } = await post<{ stay: string[] }>('/api/people', { do: 'take back', ...done });
+      sessionStorage.setItem('ottik-added', JSON.stringify({ head: stay.length ? `Taken back, but for ${listOf(stay.slice(0, 6))}, who ${stay.length > 1 ? 'have' : 'has'} something to do here by now` : 'Taken back' }));
+      location.assign('/people');
+    } catch (error) {
+      setSaid(wentWrong(error));
+    }
+  };
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, for what was added right before the page was loaded
   useEffect(() => {
     const told = sessionStorage.getItem('ottik-added');
     sessionStorage.removeItem('ottik-added');
-    if (told) setSaid({ head: told });
+    if (!told) return;
+    const { head, done } = JSON.parse(told) as { head: string; done?: Added };
+    setSaid({ head, ...(done && done.added.length + done.filled.length > 0 ? { undo: () => void takeBack(done) } : {}) });
   }, []);
   const fresh = read?.people.filter((p) => p.known === null).length ?? 0;
   return (

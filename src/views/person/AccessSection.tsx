@@ -7,11 +7,13 @@ import type { Said } from '../parts/Foot.tsx';
 interface Props {
   person: { id: string; name: string; mail: string | null };
   start: Access;
+  /** whether it is whoever looks at the page */
+  own: boolean;
   say(said: Said): void;
 }
 
 /** Whether somebody signs in here and what they may do in the project; whoever manages it changes both. */
-export function AccessSection({ person, start, say }: Props) {
+export function AccessSection({ person, start, own, say }: Props) {
   const [access, setAccess] = useState(start);
   const [role, setRole] = useState<Role>(start.role);
   const [link, setLink] = useState<string | null>(null);
@@ -26,6 +28,14 @@ export function AccessSection({ person, start, say }: Props) {
       say(wentWrong(error));
     }
   };
+  const renew = async () => {
+    try {
+      const { letters } = await post<{ letters: number }>(`/api/people/${person.id}/links`, { do: 'renew' });
+      say({ head: 'Made anew', rest: `the former links open nothing any more${letters ? `; ${letters === 1 ? 'a letter that has' : `${letters} letters that have`} not gone yet ${letters === 1 ? 'carries' : 'carry'} the new ones` : ''}` });
+    } catch (error) {
+      say(wentWrong(error));
+    }
+  };
   const now = access.owner ? 'set up this Ottik, and may do everything in it' : access.sees ? `signs in here; as ${access.role} ${ROLE_WORDS[access.role]}` : access.invitedUntil ? `is invited until ${access.invitedUntil.slice(0, 10)}` : 'does not sign in here';
   return (
     <section className="band details" aria-label="Access">
@@ -36,6 +46,14 @@ export function AccessSection({ person, start, say }: Props) {
       {link && (
         <p className="moss">
           Hand this link over yourself; it is shown this once: <b>{link}</b>
+        </p>
+      )}
+      {(own || access.mayManage) && (
+        <p className="moss">
+          Their letters lead to pages of their own, and their calendar has an address of its own: whoever has one can open it.{' '}
+          <button type="button" className="may" onClick={() => void renew()}>
+            Make these links anew
+          </button>
         </p>
       )}
       {access.mayManage && !access.owner && (

@@ -1,6 +1,10 @@
 import { useState } from 'react';
+import { workingDaysInWords } from '../../core/dates/working-days.ts';
 import { LANGUAGES, type Language } from '../../core/letters/kinds.ts';
 import type { Details as Kept } from '../../server/people/details.ts';
+import { CountrySelect } from '../parts/CountrySelect.tsx';
+import { SaveOrLeave } from '../parts/SaveOrLeave.tsx';
+import { WeekDays } from '../parts/WeekDays.tsx';
 
 interface Props {
   details: Kept;
@@ -37,8 +41,10 @@ export function Details({ details, countries, zones, editing, onEditing, onKeep 
             <dt>Time zone</dt>
             <dd>
               {details.zone}
-              <span className="moss">{country ? `, holidays of ${country}` : ', weekends only'}</span>
+              <span className="moss">{country ? `, holidays of ${country}` : ''}</span>
             </dd>
+            <dt>Works</dt>
+            <dd>{details.workingDays ? workingDaysInWords(details.workingDays) : <span className="moss">as in the project</span>}</dd>
           </dl>
           <p className="acts">
             <button type="button" className="may" onClick={() => onEditing(true)}>
@@ -104,25 +110,18 @@ function Fields({ details, countries, zones, onKeep, onLeave }: Omit<Props, 'edi
         </label>
         <label>
           Public holidays of
-          <select value={now.country} onChange={(e) => set({ country: e.target.value })}>
-            <option value="">no country: weekends only</option>
-            {now.country.length > 2 && <option>{now.country}</option>}
-            {countries.map((c) => (
-              <option key={c.code} value={c.code}>
-                {c.name}
-              </option>
-            ))}
-          </select>
+          <CountrySelect value={now.country} countries={countries} none="as in the project" onChange={(country) => set({ country })} />
         </label>
       </div>
-      <p className="acts">
-        <button type="submit" className="do">
-          Save <kbd>Enter</kbd>
-        </button>
-        <button type="button" className="may" onClick={onLeave}>
-          Leave <kbd>Esc</kbd>
-        </button>
-      </p>
+      <div className="settling">
+        <WeekDays label={now.workingDays ? 'Works on' : 'Works as in the project'} days={now.workingDays ?? ''} onChange={(workingDays) => set({ workingDays })} />
+        {now.workingDays && (
+          <button type="button" className="may" onClick={() => set({ workingDays: null })}>
+            As in the project
+          </button>
+        )}
+      </div>
+      <SaveOrLeave onLeave={onLeave} />
     </form>
   );
 }

@@ -246,7 +246,7 @@ export default function PersonView(p: PersonProps) {
         </section>
       )}
       <Details details={details} countries={p.countries} zones={p.zones} editing={editing} onEditing={setEditing} onKeep={(to) => void keep(to)} />
-      <AccessSection person={p.person} start={p.access} say={setSaid} />
+      <AccessSection person={p.person} start={p.access} own={own} say={setSaid} />
       {!own && <EntryActs name={p.person.name} people={p.people.filter((o) => o.id !== p.person.id)} gone={gone} merging={merging} onMerging={setMerging} onMerge={(into) => void merge(into)} onTakeOff={() => void takeOff()} />}
       <Foot
         said={said}

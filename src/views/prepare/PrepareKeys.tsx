@@ -2,12 +2,14 @@ import { useState } from 'react';
 import type { Visibility } from '../../core/people/rights.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
+import { MeetingDay, useMeetingDay, type WhenItIs } from './MeetingDay.tsx';
 import { SeenBy, useSeenBy } from './SeenBy.tsx';
 
 /** What can be done with a briefing: mail it to oneself, copy it, print it; and who sees the meeting. */
-export default function PrepareKeys({ meeting, text, mail, visibility }: { meeting: number; text: string; mail: string | null; visibility: Visibility }) {
+export default function PrepareKeys({ meeting, text, mail, visibility, day, today, held }: { meeting: number; text: string; mail: string | null; visibility: Visibility; day: WhenItIs; today: string; held: boolean }) {
   const [said, setSaid] = useState<Said | null>(null);
   const seenBy = useSeenBy(meeting, visibility, setSaid);
+  const when = useMeetingDay(meeting, day, today, setSaid);
   const send = async () => {
     try {
       const { to } = await post<{ to: string }>(`/api/meetings/${meeting}/briefing`, { do: 'mail' });
@@ -39,12 +41,26 @@ export default function PrepareKeys({ meeting, text, mail, visibility }: { meeti
           Print <kbd>P</kbd>
         </button>
       </p>
+      {!held && <MeetingDay {...when} />}
       <SeenBy {...seenBy} />
       <Foot
         said={said}
         keys={[
           { key: 'v', does: 'change who sees the meeting', run: seenBy.look },
-          { key: 'Escape', does: 'leave it as it is', run: seenBy.leave },
+          ...(held
+            ? []
+            : [
+                { key: 'd', does: 'move it to another day or time', run: () => when.setMoving(!when.now.cancelled) },
+                { key: 'x', does: 'cancel it, or hold it after all', run: when.turn },
+              ]),
+          {
+            key: 'Escape',
+            does: 'leave it as it is',
+            run: () => {
+              seenBy.leave();
+              when.setMoving(false);
+            },
+          },
           ...(mail ? [{ key: 'm', does: `mail it to ${mail}`, line: 'Mail', run: () => void send() }] : []),
           { key: 'c', does: 'copy it as text', line: 'Copy', run: () => void copy() },
           { key: 'p', does: 'print it', line: 'Print', run: () => print() },

@@ -1,22 +1,21 @@
 import { useState } from 'react';
 import { listOf } from '../../core/language/days.ts';
-import type { Visibility } from '../../core/people/rights.ts';
+import { VISIBILITIES, type Visibility } from '../../core/people/rights.ts';
 import type { Change } from '../../server/meetings/visibility.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 
-const WORDS: Record<Visibility, string> = { project: 'everybody in the project', attendees: 'those who are asked to it, and nobody else' };
+const WORDS: Record<Visibility, string> = { attendees: 'those who are asked to it, and nobody else', project: 'everybody in the project', workspace: 'everybody who works in any project here' };
 
 /** Who sees a meeting and all that comes from it. Before it is changed, it says who gains or loses sight of it. */
 export function useSeenBy(meeting: number, start: Visibility, say: (said: Said) => void) {
   const [now, setNow] = useState(start);
-  const [would, setWould] = useState<Change | null>(null);
-  const other: Visibility = now === 'project' ? 'attendees' : 'project';
+  const [would, setWould] = useState<{ to: Visibility; change: Change }[] | null>(null);
   const ask = (visibility: Visibility, only?: 'look') => post<Change>(`/api/meetings/${meeting}/visibility`, { visibility, ...(only ? { only } : {}) });
   const look = () =>
-    void ask(other, 'look').then(
-      (change) => {
-        setWould((was) => (was ? null : change));
+    void Promise.all(VISIBILITIES.filter((v) => v !== now).map(async (to) => ({ to, change: await ask(to, 'look') }))).then(
+      (changes) => {
+        setWould((was) => (was ? null : changes));
         document.querySelector('.seen-by')?.scrollIntoView({ block: 'center' });
       },
       (error: unknown) => say(wentWrong(error)),
@@ -32,10 +31,10 @@ export function useSeenBy(meeting: number, start: Visibility, say: (said: Said) 
       say(wentWrong(error));
     }
   };
-  return { now, other, would, look, keep, leave: () => setWould(null) };
+  return { now, would, look, keep, leave: () => setWould(null) };
 }
 
-export function SeenBy({ now, other, would, look, keep, leave }: ReturnType<typeof useSeenBy>) {
+export function SeenBy({ now, would, look, keep, leave }: ReturnType<typeof useSeenBy>) {
   return (
     <section className="seen-by" aria-label="Seen by">
       <p>
@@ -44,13 +43,17 @@ export function SeenBy({ now, other, would, look, keep, leave }: ReturnType<type
           Change it <kbd>V</kbd>
         </button>
       </p>
-      {would && (
-        <p>
-          Let it be seen by {WORDS[other]}? {would.lose.length > 0 && `${listOf(would.lose)} would lose sight of it.`} {would.gain.length > 0 && `${listOf(would.gain)} would see it.`} {would.lose.length + would.gain.length === 0 && 'Nobody would gain or lose sight of it today.'} What somebody holds themselves they see
-          in any case.{' '}
-          <button type="button" className="do" onClick={() => void keep(other)}>
+      {would?.map(({ to, change }) => (
+        <p key={to}>
+          Let it be seen by {WORDS[to]}? {change.lose.length > 0 && `${listOf(change.lose)} would lose sight of it.`} {change.gain.length > 0 && `${listOf(change.gain)} would see it.`} {change.lose.length + change.gain.length === 0 && 'Nobody would gain or lose sight of it today.'}{' '}
+          <button type="button" className="do" onClick={() => void keep(to)}>
             Do it
-          </button>{' '}
+          </button>
+        </p>
+      ))}
+      {would && (
+        <p className="moss">
+          What somebody holds themselves they see in any case.{' '}
           <button type="button" className="may" onClick={leave}>
             Leave it <kbd>Esc</kbd>
           </button>

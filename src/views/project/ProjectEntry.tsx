@@ -1,20 +1,38 @@
 import { useState } from 'react';
+import type { ProjectChanged } from '../../server/people/beginning.ts';
 import { post, wentWrong } from '../parts/api.ts';
+import type { Said } from '../parts/Foot.tsx';
 
-/** The name of a project, which can be changed, and beginning another one. */
-export default function ProjectEntry({ project, name }: { project: string; name: string }) {
+/** The name of a project, which can be changed; archiving it; and beginning another one. */
+export function ProjectEntry({ project, name, archived, say }: { project: string; name: string; archived: boolean; say(said: Said): void }) {
   const [typed, setTyped] = useState<{ do: 'rename' | 'begin'; name: string } | null>(null);
-  const [wrong, setWrong] = useState<string | null>(null);
+  const ask = (body: unknown) => post<ProjectChanged>('/api/projects', body);
   const keep = async () => {
     if (!typed) return;
     try {
-      await post('/api/projects', typed.do === 'rename' ? { ...typed, project } : typed);
+      await ask(typed.do === 'rename' ? { ...typed, project } : typed);
       location.assign('/project');
     } catch (error) {
-      const { head, rest } = wentWrong(error);
-      setWrong([head, rest].filter(Boolean).join(' '));
+      say(wentWrong(error));
     }
   };
+  const turn = async (how: 'archive' | 'take out') => {
+    try {
+      await ask({ do: how, project });
+      location.assign('/project');
+    } catch (error) {
+      say(wentWrong(error));
+    }
+  };
+  if (archived)
+    return (
+      <p className="acts">
+        <span>This project is archived: everything in it can be read, nothing changes, and no letter goes by itself.</span>
+        <button type="button" className="do" onClick={() => void turn('take out')}>
+          Take it out of the archive
+        </button>
+      </p>
+    );
   if (!typed)
     return (
       <p className="acts">
@@ -23,6 +41,9 @@ export default function ProjectEntry({ project, name }: { project: string; name:
         </button>
         <button type="button" className="may" onClick={() => setTyped({ do: 'begin', name: '' })}>
           Begin another project
+        </button>
+        <button type="button" className="may" onClick={() => void turn('archive')}>
+          Archive it
         </button>
       </p>
     );
@@ -50,11 +71,6 @@ export default function ProjectEntry({ project, name }: { project: string; name:
       <button type="submit" className="do">
         {typed.do === 'rename' ? 'Rename' : 'Begin'}
       </button>
-      {wrong && (
-        <span className="late" role="alert">
-          {wrong}
-        </span>
-      )}
     </form>
   );
 }

@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays, weekday } from '../../../src/core/dates/calendar.ts';
 import { clockAt, isQuiet, momentAt } from '../../../src/core/dates/moments.ts';
-import { addWorkingDays, onWorkingDay, workingDaysBetween, workingWeek } from '../../../src/core/dates/working-days.ts';
+import { addWorkingDays, isWorkingDays, onWorkingDay, workingDaysBetween, workingDaysInWords, workingWeek } from '../../../src/core/dates/working-days.ts';
 import { calendarOf } from '../../../src/server/letters/rules.ts';
 
 const plain = workingWeek();
@@ -58,6 +58,42 @@ describe('working days', () => {
     for (const h of days) expect(works(h.date.slice(0, 10))).toBe(false);
     expect(works('2026-03-05')).toBe(true);
     expect(calendarOf('', '2026-03-05')('2026-12-25')).toBe(true);
+  });
+});
+
+describe('public holidays against the lists their countries published for 2026', () => {
+  /**
+   * England and Wales: gov.uk/bank-holidays. Germany, the nine of every state: article 2 of the unification treaty and the
+   * states' laws on holidays, as the Federal Ministry of the Interior lists them. France: article L3133-1 of the code du
+   * travail. The lists were written down from memory; the movable days follow from Easter, 5 April 2026.
+   */
+  it.each([
+    ['GB-ENG', ['2026-01-01', '2026-04-03', '2026-04-06', '2026-05-04', '2026-05-25', '2026-08-31', '2026-12-25', '2026-12-28']],
+    ['DE', ['2026-01-01', '2026-04-03', '2026-04-06', '2026-05-01', '2026-05-14', '2026-05-25', '2026-10-03', '2026-12-25', '2026-12-26']],
+    ['FR', ['2026-01-01', '2026-04-06', '2026-05-01', '2026-05-08', '2026-05-14', '2026-05-25', '2026-07-14', '2026-08-15', '2026-11-01', '2026-11-11', '2026-12-25']],
+  ])('%s', (country, published) => {
+    const works = calendarOf(country, '2026-06-01', '1234567');
+    const off = Array.from({ length: 365 }, (_, i) => addDays('2026-01-01', i)).filter((day) => !works(day));
+    // what is marked on a Saturday or Sunday besides, such as Easter Sunday, moves no letter
+    expect(off.filter((day) => weekday(day) <= 5)).toEqual(published.filter((day) => weekday(day) <= 5));
+    expect(published.filter((day) => !off.includes(day))).toEqual([]);
+  });
+});
+
+describe('days of the week that are worked', () => {
+  it.each([
+    ['12345', 'Monday to Friday'],
+    ['12347', 'Sunday to Thursday'],
+    ['135', 'Monday, Wednesday and Friday'],
+    ['1234567', 'every day'],
+    ['6', 'Saturday'],
+    ['23456', 'Tuesday to Saturday'],
+    ['14567', 'Thursday to Monday'],
+  ])('%s are %s', (days, words) => expect(workingDaysInWords(days)).toBe(words));
+  it('are somebody’s own', () => {
+    const works = workingWeek(['2026-03-05'], '12347');
+    expect(['2026-03-05', '2026-03-06', '2026-03-07', '2026-03-08', '2026-03-09'].map(works)).toEqual([false, false, false, true, true]);
+    expect(['', '21', '8', '11', '1x'].map(isWorkingDays)).toEqual([false, false, false, false, false]);
   });
 });
 

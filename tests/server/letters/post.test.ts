@@ -9,6 +9,7 @@ import type { SMTPServer } from 'smtp-server';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { addDays } from '../../../src/core/dates/calendar.ts';
 import { DEFAULT_RULES } from '../../../src/core/letters/rules.ts';
+import { calendarOwner, calendarPath } from '../../../src/server/ledger/calendar.ts';
 import { changeCommitment } from '../../../src/server/ledger/changes.ts';
 import { checkLedger } from '../../../src/server/ledger/check.ts';
 import { ledgerRows } from '../../../src/server/ledger/commitments.ts';
@@ -16,7 +17,7 @@ import { answerPage, stopDigests, tell, wishLetters } from '../../../src/server/
 import { webhookPoster } from '../../../src/server/letters/chat.ts';
 import { receiveMail } from '../../../src/server/letters/inbound.ts';
 import { editLetter, letterById, withdrawLetter } from '../../../src/server/letters/letters.ts';
-import { answerPath } from '../../../src/server/letters/links.ts';
+import { answerPath, renewLinks } from '../../../src/server/letters/links.ts';
 import { type Mailer, type Message, smtpMailer } from '../../../src/server/letters/mailer.ts';
 import { changePlan, composeAnew, freshen, letGoByThemselves, planOf, previewPlanned, writePlanned } from '../../../src/server/letters/plan.ts';
 import { type Carriers, deliverDue, queueLetter, sendLetter } from '../../../src/server/letters/queue.ts';
@@ -25,7 +26,7 @@ import { keepChannel, keepRules, keepWishes, rulesOf } from '../../../src/server
 import { previewTemplate } from '../../../src/server/letters/template-preview.ts';
 import { dropTemplate, fillTemplate, keepTemplate, templateOf } from '../../../src/server/letters/templates.ts';
 import { sendTest } from '../../../src/server/letters/test-letter.ts';
-import type { Workspace } from '../../../src/server/people/workspace.ts';
+import { type Workspace, workspaceOf } from '../../../src/server/people/workspace.ts';
 import { answersDoor, readFolder } from '../../../src/server/web/background.ts';
 import { Channel, channelServer } from '../../../standins/chat/channel.ts';
 import { PostOffice } from '../../../standins/mail/post-office.ts';
@@ -379,6 +380,24 @@ describe('a reader’s own page', () => {
     const own = (await ledgerRows(ws, { project: P })).filter((r) => r.owner.some((o) => o.id === 'dele'));
     expect(page.items.map((i) => i.ref).sort()).toEqual(own.map((r) => r.ref).sort());
     expect(page.items.filter((i) => i.asked).map((i) => i.ref)).toEqual(letter.items.map((i) => i.ref));
+  });
+  it('has another address once its reader’s links are made anew, and letters not gone yet lead there', async () => {
+    const draft = await write('dele');
+    const before = /\/answer\/\S+/.exec(draft.body)![0];
+    expect((await answerPage(ws.db, before.slice('/answer/'.length), TODAY)).reader.id).toBe('dele');
+    const calendar = (await calendarPath(await workspaceOf(ws.db, 'ines', TODAY))).slice('/calendar/'.length, -'.ics'.length);
+    const member = ws.with({ needs: 'read', asker: { ...ws.asker, person: 'sam', roles: new Map([[P, 'member' as const]]) } });
+    await expect(renewLinks(member, P, 'dele')).rejects.toThrow('Only a manager');
+    expect(await renewLinks(ws, P, 'dele')).toEqual({ letters: 1 });
+    const { body } = await ws.db.selectFrom('letters').select('body').where('id', '=', draft.id).executeTakeFirstOrThrow();
+    expect(body).not.toContain(before);
+    await expect(answerPage(ws.db, before.slice('/answer/'.length), TODAY)).rejects.toThrow('not open');
+    expect((await answerPage(ws.db, /\/answer\/(\S+)/.exec(body)![1]!, TODAY)).reader.id).toBe('dele');
+    // others keep theirs
+    expect(await calendarOwner(ws.db, calendar)).toBe('ines');
+    await renewLinks(ws, P, 'ines');
+    expect(await calendarOwner(ws.db, calendar)).toBeNull();
+    expect(await calendarOwner(ws.db, (await calendarPath(await workspaceOf(ws.db, 'ines', TODAY))).slice('/calendar/'.length, -'.ics'.length))).toBe('ines');
   });
   it('takes done, a typed date with a reason, a hand-over, a word; each can be changed until it is taken', async () => {
     const { link } = await pageOf('dele');

@@ -51,7 +51,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   templates: 'manage',
 };
 /** They take bytes, and ask for what they need themselves. */
-const BYTES = ['auth/[...all]', 'records/index', 'records/preview', 'records/[id]/media'];
+const BYTES = ['auth/[...all]', 'records/first-finds', 'records/index', 'records/preview', 'records/[id]/media'];
 
 const API = join(import.meta.dirname, '../../src/pages/api');
 

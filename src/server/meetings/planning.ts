@@ -24,9 +24,11 @@ const Planned = {
     .default(ONE_MEETING),
 };
 
+/** A series as it is begun; `when` as people say it: every second Tuesday at 10:00 */
+export const BeginSeriesSchema = z.object({ when: z.string().max(200), ...Planned });
+
 export const PlanningSchema = z.discriminatedUnion('do', [
-  /** `when` as people say it: every second Tuesday at 10:00 */
-  z.object({ do: z.literal('series'), when: z.string().max(200), ...Planned }),
+  BeginSeriesSchema.extend({ do: z.literal('series') }),
   /** `when` as people say it: next Tuesday at 14:00 */
   z.object({ do: z.literal('meeting'), when: z.string().max(200), ...Planned }),
   z.object({ do: z.literal('remove series'), series: z.string().max(140) }),

@@ -71,6 +71,18 @@ export async function addPerson(ws: Workspace, project: string, name: string): P
   return id;
 }
 
+/** Somebody is called by another name too. */
+export async function callToo(tx: Db, person: string, called: string): Promise<void> {
+  const row = await tx.selectFrom('people').select(['name', 'aliases']).where('id', '=', person).executeTakeFirstOrThrow();
+  const aliases = CODECS.aliases.read(row.aliases);
+  if ([row.name, ...aliases].some((n) => n.toLowerCase() === called.toLowerCase())) return;
+  await tx
+    .updateTable('people')
+    .set({ aliases: CODECS.aliases.write([...aliases, called]) })
+    .where('id', '=', person)
+    .execute();
+}
+
 /** Entries that were merged with another and are read as that one, by id. */
 export async function samePeople(db: Db): Promise<(id: string) => string> {
   const merges = await db.selectFrom('people_merges').select(['gone', 'kept']).where('undone_at', 'is', null).orderBy('id').execute();

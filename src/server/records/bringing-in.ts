@@ -4,13 +4,11 @@ import { addDays } from '../../core/dates/calendar.ts';
 import { Roster } from '../../core/language/people.ts';
 import { IsoDateSchema } from '../../core/ledger/events.ts';
 import { daysOf } from '../../core/meetings/recurrence.ts';
-import { guessMeeting, type MeetingGuess } from '../../core/record/guess.ts';
-import { type Doubt, RecordError, type RecordFormat } from '../../core/record/model.ts';
-import { LAYOUT_NAMES } from '../../core/record/plain.ts';
+import { RecordError } from '../../core/record/model.ts';
 import { whole } from '../people/out-of-sight.ts';
-import { addPerson, mustBeOfProject, peopleOf } from '../people/people.ts';
+import { addPerson, callToo, mustBeOfProject, peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
-import { mustSee, visible } from '../people/workspace.ts';
+import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { siftMeeting, stamp } from '../sift/finds.ts';
 import { pairTwins, partTwins } from '../sift/twins.ts';
@@ -18,9 +16,8 @@ import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
 import { SUPERSEDED } from '../store/schema.ts';
 import { keepAtHand } from '../store/segments.ts';
-import { work } from '../work/pool.ts';
-import type { RecordFile } from '../work/record-files.ts';
-import { rememberedVoices, rememberVoices, type Voice, voicesOf } from './speakers.ts';
+import { readBytes } from './reading.ts';
+import { rememberVoices } from './speakers.ts';
 
 /** Days a record is kept unless its project says otherwise. */
 export const KEEP_DAYS = 60;
@@ -39,89 +36,14 @@ export async function keepDaysOf(db: Db, project: string): Promise<number> {
   return row?.keep_days ?? KEEP_DAYS;
 }
 
-/** What would be kept, shown before anything is. */
-export interface Preview {
-  format: RecordFormat;
-  encoding: string;
-  layout: string;
-  /** layouts its plain text can be said to have; none where the format fixes it */
-  layouts: readonly string[];
-  lines: number;
-  seconds: number | null;
-  doubts: Doubt[];
-  voices: Voice[];
-  guess: MeetingGuess;
-  /** a meeting it may belong to: same day, no record yet, or of a series that sits on that day */
-  meeting: number | null;
-  series: string | null;
-  sample: { text: string; voice: string | null; start: number | null; role: string }[];
-}
-
-async function read(bytes: Uint8Array, fileName: string | null, as: string | null): Promise<RecordFile> {
-  try {
-    return await work('record', { bytes, fileName, format: null, as });
-  } catch (error) {
-    if (error instanceof RecordError) throw new Refusal('bad-input', `${fileName ?? 'The pasted text'}: ${error.message}`, error.advice, error.line);
-    throw error;
-  }
-}
-
 /** Refuses a file that was brought in before. */
-async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<string> {
+export async function mustBeNew(db: Db, project: string, bytes: Uint8Array): Promise<string> {
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const same = await db.selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select(['meetings.title', 'meetings.date', 'meetings.id']).where('records.sha256', '=', sha256).where('meetings.project_id', '=', project).executeTakeFirst();
   if (same) throw new Refusal('conflict', `This file was brought in already, for ${same.title} of ${same.date}.`, `Find it at /meetings/${same.id}/sift. Nothing was changed.`);
   const unseen = await whole(db).selectFrom('records').innerJoin('meetings', 'meetings.id', 'records.meeting_id').select('meetings.id').where('records.sha256', '=', sha256).where('meetings.project_id', '=', project).executeTakeFirst();
   if (unseen) throw new Refusal('conflict', 'This file was brought in already, for a meeting that you do not see.', 'Nothing was changed.');
   return sha256;
-}
-
-/** Reads a record without keeping it. */
-export async function previewRecord(ws: Workspace, project: string, bytes: Uint8Array, fileName: string | null, as: string | null = null): Promise<Preview> {
-  mustSee(ws, project, 'project');
-  const { record, encoding } = await read(bytes, fileName, as);
-  await mustBeNew(ws.db, project, bytes);
-  const roster = new Roster(await peopleOf(ws, project));
-  const guess = guessMeeting(record, fileName, ws.today);
-  const { meeting, series } = await belongsTo(ws, project, guess);
-  const remembered = await rememberedVoices(ws.db, series);
-  const last = [...record.segments].reverse().find((s) => s.start !== null);
-  return {
-    format: record.format,
-    encoding,
-    layout: record.layout,
-    layouts: record.format === 'txt' && record.layout !== 'a mail' ? LAYOUT_NAMES : [],
-    lines: record.segments.length,
-    seconds: last?.end ?? last?.start ?? null,
-    doubts: record.doubts.slice(0, 50),
-    voices: voicesOf(record, {})
-      .slice(0, 60)
-      .map((v) => ({ ...v, person: roster.voice(v.label) ?? remembered.get(v.label) ?? null })),
-    guess,
-    meeting,
-    series,
-    sample: record.segments.slice(0, 40).map((s) => ({ text: s.text.slice(0, 600), voice: s.voice, start: s.start, role: s.role })),
-  };
-}
-
-async function belongsTo(ws: Workspace, project: string, guess: MeetingGuess): Promise<{ meeting: number | null; series: string | null }> {
-  const series = await ws.db.selectFrom('series').select(['id', 'title', 'rule']).where('project_id', '=', project).execute();
-  const words = new Set((guess.title ?? '').toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []);
-  const alike = (title: string) => (title.toLowerCase().match(/[\p{L}\p{N}]{3,}/gu) ?? []).filter((w) => words.has(w)).length;
-  if (guess.date) {
-    const meetings = await ws.db
-      .selectFrom('meetings')
-      .leftJoin('records', 'records.meeting_id', 'meetings.id')
-      .select(['meetings.id', 'meetings.title', 'meetings.series_id', 'records.id as record'])
-      .where('meetings.project_id', 'in', visible(ws))
-      .where('meetings.project_id', '=', project)
-      .where('meetings.date', '=', guess.date)
-      .execute();
-    const free = meetings.filter((m) => m.record === null).sort((a, b) => alike(b.title) - alike(a.title));
-    if (free.length === 1 || (free[0] && alike(free[0].title) > 0)) return { meeting: free[0]!.id, series: free[0]!.series_id };
-  }
-  const best = series.map((s) => ({ s, n: alike(s.title) })).sort((a, b) => b.n - a.n)[0];
-  return { meeting: null, series: best && best.n > 0 ? best.s.id : null };
 }
 
 export const KeepSchema = z.object({
@@ -139,26 +61,38 @@ export const KeepSchema = z.object({
   replaces: z.number().int().nullable().default(null),
   /** who speaks under which name: an id of somebody known, or a new name */
   voices: z.record(z.string(), z.object({ person: z.string().nullable(), name: z.string().trim().max(120).nullable() })),
+  /** who is named in it and was not known: somebody known, who is called so too from then on, or a new person */
+  named: z.record(z.string().max(120), z.object({ person: z.string().nullable(), name: z.string().trim().max(120).nullable() })).default({}),
 });
 export type Keep = z.input<typeof KeepSchema>;
 
+/** What is done first, in the same transaction: it may begin the series the meeting is one of. */
+type First = (ws: Workspace) => Promise<{ series: string }>;
+
 /**
- * Keeps a record byte for byte, with its meeting and voices: all of it or nothing. Then it is sifted, which nobody else waits
+ * Keeps a record byte for byte, with its meeting, voices and the people it names: all of it or nothing. Then it is sifted, which nobody else waits
  * for; where that is broken off, the record is sifted when it is next looked at.
  */
-export async function keepRecord(ws: Workspace, keep: Keep, bytes: Uint8Array): Promise<{ meeting: number }> {
+export async function keepRecord(ws: Workspace, asked: Keep, bytes: Uint8Array, first: First | null = null): Promise<{ meeting: number; series: string | null }> {
+  let keep = asked;
   mustSee(ws, keep.project, 'project');
-  const { record, encoding } = await read(bytes, keep.fileName, keep.layout ?? null);
+  const { record, encoding } = await readBytes(bytes, keep.fileName, keep.layout ?? null);
   const project = await ws.db.selectFrom('projects').select('started_on').where('id', '=', keep.project).executeTakeFirstOrThrow();
   if (keep.date < project.started_on) throw new Refusal('bad-input', `${keep.date} is before the project began (${project.started_on}).`, 'Check the year of the date.');
   if (keep.date > ws.today) throw new Refusal('bad-input', `${keep.date} is in the future. Records belong to meetings already held.`, 'Check the date.');
   const kept = await ws.transaction(async (ws) => {
     const sha256 = await mustBeNew(ws.db, keep.project, bytes);
-    await mustBeOfProject(ws.db, keep.project, [...Object.values(keep.voices).flatMap((v) => (v.person ? [v.person] : [])), ...(keep.author ? [keep.author] : [])]);
+    const named = Object.entries(keep.named ?? {});
+    await mustBeOfProject(ws.db, keep.project, [...[...Object.values(keep.voices), ...named.map(([, v]) => v)].flatMap((v) => (v.person ? [v.person] : [])), ...(keep.author ? [keep.author] : [])]);
+    if (first) keep = { ...keep, ...(await first(ws)) };
     const voices: Record<string, string> = {};
     for (const [label, v] of Object.entries(keep.voices)) {
       if (v.person) voices[label] = v.person;
       else if (v.name) voices[label] = await addPerson(ws, keep.project, v.name);
+    }
+    for (const [called, v] of named) {
+      if (v.person) await callToo(ws.db, v.person, called);
+      else if (v.name) await addPerson(ws, keep.project, v.name);
     }
     const meeting = keep.meeting ?? (await newMeeting(ws.db, keep));
     const row = await ws.db.selectFrom('meetings').select(['project_id', 'series_id', 'next', 'date']).where('id', '=', meeting).executeTakeFirst();
@@ -192,19 +126,31 @@ export async function keepRecord(ws: Workspace, keep: Keep, bytes: Uint8Array): 
         .values({ meeting_id: meeting, person_id: person, present: 1 })
         .onConflict((c) => c.columns(['meeting_id', 'person_id']).doUpdateSet({ present: 1 }))
         .execute();
+    if (first && row.series_id !== null)
+      await ws.db
+        .insertInto('series_people')
+        .columns(['series_id', 'person_id'])
+        .expression((eb) =>
+          eb
+            .selectFrom('attendance')
+            .select([eb.val(row.series_id!).as('series_id'), 'person_id'])
+            .where('meeting_id', '=', meeting),
+        )
+        .onConflict((c) => c.doNothing())
+        .execute();
     await rememberVoices(ws.db, row.series_id, voices, new Roster(await peopleOf(ws, keep.project)));
     if (keep.replaces != null) await mustBeReplaceable(ws.db, keep.replaces, meeting);
     if (keep.replaces != null) await takePlaceOf(ws.db, meeting, keep.replaces, id);
     // until it is sifted, see siftWhatWaits
     await ws.db.updateTable('meetings').set({ sifted_at: null }).where('id', '=', meeting).execute();
     keepAtHand(sha256, record.format, keep.layout ?? null, record);
-    return { meeting, id };
+    return { meeting, id, series: row.series_id };
   });
   await siftMeeting(ws, kept.meeting, kept.id).catch((error: unknown) => {
     if (error instanceof RecordError) throw new Refusal('conflict', `The record is kept, and was not sifted: ${error.message}`, `Find it at /meetings/${kept.meeting}/sift.`);
     throw error;
   });
-  return { meeting: kept.meeting };
+  return { meeting: kept.meeting, series: kept.series };
 }
 
 async function mustBeReplaceable(tx: Db, record: number, meeting: number): Promise<void> {

@@ -6,13 +6,13 @@ import { RecordError } from '../../core/record/model.ts';
 import type { Outcome, Tasks } from './tasks.ts';
 
 /** How long a task may take, in milliseconds, and how much its thread may hold, in MB. A day's record takes a few seconds and 200 MB. */
-const TIME: Record<keyof Tasks, number> = { record: 30_000, sift: 120_000, gist: 60_000, table: 20_000, importing: 60_000, mail: 10_000, answer: 10_000, copy: 1_800_000 };
+const TIME: Record<keyof Tasks, number> = { record: 30_000, sift: 120_000, named: 20_000, gist: 60_000, table: 20_000, importing: 60_000, mail: 10_000, answer: 10_000, copy: 1_800_000 };
 const MEMORY = 1024;
 
 /** Mail has a thread of its own: whoever sits at a page does not wait for what strangers send. */
 const THREADS = { desk: 2, post: 1, house: 1 };
 type Room = keyof typeof THREADS;
-const ROOM: Record<keyof Tasks, Room> = { record: 'desk', sift: 'desk', gist: 'desk', table: 'desk', importing: 'desk', mail: 'post', answer: 'post', copy: 'house' };
+const ROOM: Record<keyof Tasks, Room> = { record: 'desk', sift: 'desk', named: 'desk', gist: 'desk', table: 'desk', importing: 'desk', mail: 'post', answer: 'post', copy: 'house' };
 
 interface Threads {
   pool: Piscina;

@@ -1,4 +1,7 @@
+import { proposedPeople } from '../../core/gist/proposed-people.ts';
+import type { Person } from '../../core/language/people.ts';
 import { readImport } from '../../core/ledger/bring-in.ts';
+import type { MeetingRecord } from '../../core/record/model.ts';
 import type { CloseReading, SiftInput } from '../../core/sift/reading.ts';
 import { copyDatabase } from './copying.ts';
 import { type GistAskedFor, gistHere } from './gist.ts';
@@ -14,6 +17,7 @@ import { siftHere } from './sifting.ts';
 export const TASKS = {
   record: (file: { bytes: Uint8Array; fileName: string | null; format: Parameters<typeof readRecordFile>[2]; as: string | null }) => readRecordFile(file.bytes, file.fileName, file.format, file.as),
   sift: async ({ input, close }: { input: SiftInput; close: CloseReading | null }) => siftHere(input, close),
+  named: async ({ record, people, other }: { record: MeetingRecord; people: readonly Person[]; other: readonly string[] }) => proposedPeople(record, people, other),
   gist: async (asked: GistAskedFor) => gistHere(asked),
   mail: ({ raw }: { raw: Uint8Array }): Promise<MailInside> => openMail(raw),
   table: async ({ text }: { text: string }) => importTable(text),

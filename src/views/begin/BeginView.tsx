@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { CountryChoice } from '../../core/dates/countries.ts';
 import { MONDAY_TO_FRIDAY } from '../../core/dates/working-days.ts';
 import { post } from '../parts/api.ts';
-import { CountrySelect } from '../parts/CountrySelect.tsx';
+import { HolidaysField } from '../parts/HolidaysField.tsx';
 import { useSubmit } from '../parts/use-submit.ts';
 import { WeekDays } from '../parts/WeekDays.tsx';
 import { signIn } from '../sign-in/sign-in.ts';
@@ -46,10 +46,7 @@ export default function BeginView({ countries, zones, mustSignIn }: { countries:
               ))}
             </select>
           </label>
-          <label>
-            Public holidays of
-            <CountrySelect value={you.country} countries={countries} none="no country: weekends only" onChange={(country) => set({ country })} />
-          </label>
+          <HolidaysField value={you.country} countries={countries} none="no country: weekends only" onChange={(country) => set({ country })} />
           <WeekDays label="You work on" days={you.workingDays} onChange={(workingDays) => set({ workingDays })} />
         </div>
         {mustSignIn && (

@@ -1,18 +1,21 @@
 import { useRef, useState } from 'react';
-import { clock, shortDay } from '../../core/language/days.ts';
+import { clock } from '../../core/language/days.ts';
 import type { BringInProps } from '../../server/pages/bring-in.ts';
 import { Foot } from '../parts/Foot.tsx';
+import { BelongsTo } from './BelongsTo.tsx';
+import { FirstFinds } from './FirstFinds.tsx';
 import { ReadAs } from './ReadAs.tsx';
 import { leavesNoQuestion, useBringIn } from './use-bring-in.ts';
+import { useWhoIsIt, WhoIsIt } from './WhoIsIt.tsx';
 
 /** Bringing records in: what was read, whose voices, which meeting. Nothing is kept before Enter. */
 export default function BringInView(props: BringInProps) {
   const { today, people, series, meetings } = props;
-  const { held, waiting, done, preview, wrong, answers, busy, said, known, day, tooEarly, ahead, ready, say, open, keep, keepAll, leave, stop, readAs } = useBringIn(props);
-  const { target, title, date, author, voices } = answers;
+  const { held, waiting, done, preview, firstFinds, wrong, answers, busy, said, known, day, tooEarly, ahead, rhythm, ready, say, open, keep, keepAll, leave, stop, readAs } = useBringIn(props);
+  const { author } = answers;
+  const who = useWhoIsIt(preview, answers, say);
   const [pasted, setPasted] = useState('');
   const input = useRef<HTMLInputElement>(null);
-  const unnamed = preview?.voices.filter((v) => !voices[v.label]).length ?? 0;
   const several = waiting.length + done.length > 0;
   const all = waiting.length + done.length + 1;
 
@@ -111,95 +114,9 @@ export default function BringInView(props: BringInProps) {
               </p>
             ))}
             {preview.doubts.length > 5 && <p className="fact soon">and {preview.doubts.length - 5} more lines like these</p>}
-            <h2 className="lh">
-              Belongs to<span>{preview.guess.dateFrom ? `date from ${preview.guess.dateFrom}` : ''}</span>
-            </h2>
-            <p className="fact field">
-              <select aria-label="Meeting" value={target} onChange={(e) => say({ target: e.target.value, replaces: null })}>
-                <optgroup label="A meeting that lacks a record">
-                  {meetings
-                    .filter((m) => m.records.length === 0)
-                    .map((m) => (
-                      <option key={m.id} value={`m${m.id}`}>
-                        {m.title}, {shortDay(m.date, today)}
-                      </option>
-                    ))}
-                </optgroup>
-                <optgroup label="A new sitting of">
-                  {series.map((s) => (
-                    <option key={s.id} value={`s${s.id}`}>
-                      {s.title}
-                    </option>
-                  ))}
-                </optgroup>
-                <option value="new">A meeting of its own</option>
-                <optgroup label="A second record for">
-                  {meetings
-                    .filter((m) => m.records.length > 0)
-                    .slice(-8)
-                    .map((m) => (
-                      <option key={m.id} value={`m${m.id}`}>
-                        {m.title}, {shortDay(m.date, today)}
-                      </option>
-                    ))}
-                </optgroup>
-              </select>
-            </p>
-            {known && known.records.length > 0 && (
-              <p className="fact field">
-                <select aria-label="In place of" value={answers.replaces ?? ''} onChange={(e) => say({ replaces: e.target.value === '' ? null : Number(e.target.value) })}>
-                  <option value="">beside {known.records.length === 1 ? 'the record that is there' : 'the records that are there'}</option>
-                  {known.records.map((r) => (
-                    <option key={r.id} value={r.id}>
-                      in place of {r.name}
-                    </option>
-                  ))}
-                </select>
-                {answers.replaces !== null && <span className="moss">what was taken from it stays</span>}
-              </p>
-            )}
-            {target === 'new' && (
-              <p className="fact field">
-                <input aria-label="Title" value={title} maxLength={200} placeholder="Title of the meeting" onChange={(e) => say({ title: e.target.value })} />
-              </p>
-            )}
-            {!known && (
-              <p className="fact field">
-                <input aria-label="Date of the meeting" value={date} onChange={(e) => say({ date: e.target.value })} />
-                <span className={day && !tooEarly && !ahead ? 'moss' : 'late'}>
-                  {day === null ? (answers.date.trim() ? `“${answers.date.trim()}” is not a date` : 'type the day of the meeting') : tooEarly ? `${shortDay(day, today)} is before the project began` : ahead ? `${shortDay(day, today)} is in the future` : shortDay(day, today)}
-                </span>
-              </p>
-            )}
-            {preview.voices.length > 0 ? (
-              <>
-                <h2 className="lh">
-                  Voices<span>{unnamed === 0 ? 'all known' : `${unnamed} to name`}</span>
-                </h2>
-                {unnamed > 1 && (
-                  <p className="fact">
-                    <button type="button" className="may line" onClick={() => say({ voices: { ...voices, ...Object.fromEntries(preview.voices.filter((v) => !voices[v.label]).map((v) => [v.label, `new:${v.label}`])) } })}>
-                      Add all {unnamed} as new people
-                    </button>
-                  </p>
-                )}
-                {preview.voices.map((v) => (
-                  <p className="fact voice-row" key={v.label}>
-                    <span className="said">{v.label}</span>
-                    <select aria-label={`Who is ${v.label}`} value={voices[v.label] ?? ''} onChange={(e) => say({ voices: { ...voices, [v.label]: e.target.value } })}>
-                      <option value="">nobody we know</option>
-                      <option value={`new:${v.label}`}>{v.label}, a new person</option>
-                      {people.map((p) => (
-                        <option key={p.id} value={p.id}>
-                          {p.name}
-                        </option>
-                      ))}
-                    </select>
-                    <span className="moss">{v.turns}</span>
-                  </p>
-                ))}
-              </>
-            ) : (
+            <BelongsTo preview={preview} answers={answers} known={known} rhythm={rhythm} day={day} tooEarly={tooEarly} ahead={ahead} meetings={meetings} series={series} today={today} say={say} />
+            <WhoIsIt {...who} people={people} answers={answers} say={say} />
+            {preview.voices.length === 0 && (
               <>
                 <h2 className="lh">
                   Written by<span>“I” in it means them</span>
@@ -216,6 +133,7 @@ export default function BringInView(props: BringInProps) {
                 </p>
               </>
             )}
+            <FirstFinds finds={firstFinds} today={today} />
             <div className="acts">
               <button type="button" className="do" disabled={!ready || busy !== null} onClick={() => void keep()}>
                 {busy === 'keeping' ? 'Sifting' : 'Keep and sift'} <kbd>Enter</kbd>
@@ -243,6 +161,7 @@ export default function BringInView(props: BringInProps) {
             ? [
                 { key: 'Enter', does: 'keep the record and sift it', line: 'Keep and sift', run: () => void keep() },
                 ...(waiting.length > 0 ? [{ key: 'a', does: 'keep this one and all that leave no question', line: 'Keep all', run: () => void keepAll() }] : []),
+                ...who.keys,
                 { key: 'Escape', does: 'leave it; nothing is kept', line: 'Leave', run: leave },
               ]
             : [{ key: 'c', does: 'choose files', line: 'Choose', run: () => input.current?.click() }]

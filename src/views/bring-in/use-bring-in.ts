@@ -1,7 +1,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { readTypedPastDate } from '../../core/dates/read.ts';
+import { readRhythm } from '../../core/meetings/rhythm.ts';
 import type { BringInProps } from '../../server/pages/bring-in.ts';
-import type { Preview } from '../../server/records/bringing-in.ts';
+import type { FirstFind } from '../../server/records/first-look.ts';
+import type { Preview } from '../../server/records/preview.ts';
 import { postForm, Refused } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 import { type Handed as Held, pasted, takeOver } from '../parts/handed.ts';
@@ -20,12 +22,19 @@ export interface Answers {
   title: string;
   date: string;
   author: string;
+  /** who speaks under each name, and who is named without speaking: an id, `new:Name`, `-` for left, '' for not said yet */
   voices: Record<string, string>;
+  named: Record<string, string>;
+  /** how often a series meets that begins with the record, as people say it */
+  when: string;
   layout: string | null;
   replaces: number | null;
 }
 
-const NONE: Answers = { target: '', title: '', date: '', author: '', voices: {}, layout: null, replaces: null };
+const NONE: Answers = { target: '', title: '', date: '', author: '', voices: {}, named: {}, when: '', layout: null, replaces: null };
+
+/** Answers as the server takes them; what was left or not said is nobody. */
+const whoIs = (said: Record<string, string>) => Object.fromEntries(Object.entries(said).map(([label, v]) => [label, v.startsWith('new:') ? { person: null, name: v.slice(4) } : { person: v === '-' ? null : v || null, name: null }]));
 
 /** Records on their way in, one after the other: each is read, shown, and kept when everything about it is said. */
 export function useBringIn({ project, today, startedOn, me, series, meetings, meeting }: BringInProps) {
@@ -37,6 +46,7 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
   const [answers, setAnswers] = useState<Answers>({ ...NONE, target: meeting === null ? '' : `m${meeting}` });
   const [busy, setBusy] = useState<'reading' | 'keeping' | null>(null);
   const [said, setSaid] = useState<Said | null>(null);
+  const [firstFinds, setFirstFinds] = useState<FirstFind[] | null>(null);
   const going = useRef<AbortController | null>(null);
   const say = (some: Partial<Answers>) => setAnswers((a) => ({ ...a, ...some }));
 
@@ -54,6 +64,16 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
     return f;
   };
 
+  /** The first finds are read beside the questions; where they fail, the record is sifted when it is kept in any case. */
+  const sift = async (h: Held, layout: string | null, date: string) => {
+    setFirstFinds(null);
+    const f = form(h, layout);
+    f.set('date', date);
+    const own = going.current;
+    const got = await postForm<{ finds: FirstFind[] }>('/api/records/first-finds', f, own?.signal).catch(() => null);
+    if (going.current === own) setFirstFinds(got?.finds ?? []);
+  };
+
   /** Reads one; gives what was understood with the answers that follow from it, or null where it was refused. */
   const read = async (h: Held, layout: string | null = null): Promise<{ preview: Preview; answers: Answers } | null> => {
     setBusy('reading');
@@ -64,17 +84,20 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
     try {
       const p = await postForm<Preview>('/api/records/preview', form(h, layout), going.current.signal);
       const first: Answers = {
-        target: meeting !== null ? `m${meeting}` : p.meeting !== null ? `m${p.meeting}` : p.series ? `s${p.series}` : 'new',
-        title: p.guess.title ?? '',
+        target: meeting !== null ? `m${meeting}` : p.meeting !== null ? `m${p.meeting}` : p.series ? `s${p.series}` : p.newSeries ? 'series' : 'new',
+        title: p.newSeries?.title ?? p.guess.title ?? '',
+        when: p.newSeries?.when ?? '',
+        named: Object.fromEntries(p.named.map((n) => [n.name, ''])),
         date: p.guess.date ?? today,
         author: p.voices.length === 0 && !p.layout.startsWith('[time]') && !p.layout.includes('cues') ? me : '',
         voices: Object.fromEntries(p.voices.map((v) => [v.label, v.person ?? ''])),
         layout,
         replaces: null,
       };
-      const all = layout === null ? first : { ...answers, voices: first.voices, author: first.author, layout };
+      const all = layout === null ? first : { ...answers, voices: first.voices, named: first.named, author: first.author, layout };
       setPreview(p);
       setAnswers(all);
+      void sift(h, layout, all.date);
       return { preview: p, answers: all };
     } catch (e) {
       if (!going.current.signal.aborted) refused(e);
@@ -90,7 +113,8 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
   const tooEarly = day !== null && day < startedOn;
   const ahead = day !== null && day > today;
   const named = answers.target.startsWith('s') ? series.find((s) => s.id === answers.target.slice(1))?.title : known?.title;
-  const ready = preview !== null && day !== null && !tooEarly && !ahead && (named ?? answers.title).trim() !== '';
+  const rhythm = answers.target === 'series' ? readRhythm(answers.when, today) : null;
+  const ready = preview !== null && (answers.target !== 'series' || rhythm !== null) && day !== null && !tooEarly && !ahead && (named ?? answers.title).trim() !== '';
 
   /** Keeps one with its answers; gives its meeting, or null where it was refused. */
   const keepOne = async (h: Held, a: Answers): Promise<number | null> => {
@@ -109,7 +133,9 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
         author: a.author || null,
         layout: a.layout,
         replaces: a.replaces,
-        voices: Object.fromEntries(Object.entries(a.voices).map(([label, v]) => [label, v.startsWith('new:') ? { person: null, name: v.slice(4) } : { person: v || null, name: null }])),
+        voices: whoIs(a.voices),
+        named: whoIs(a.named),
+        newSeries: a.target === 'series' ? { title: a.title.trim(), when: a.when, minutes: 60, place: '', people: [] } : null,
       }),
     );
     try {
@@ -124,6 +150,7 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
 
   const clear = () => {
     setPreview(null);
+    setFirstFinds(null);
     setHeld(null);
     setWrong(null);
     setAnswers({ ...NONE, target: meeting === null ? '' : `m${meeting}` });
@@ -214,7 +241,7 @@ export function useBringIn({ project, today, startedOn, me, series, meetings, me
     };
   }, []);
 
-  return { held, waiting, done, preview, wrong, answers, busy, said, known, day, tooEarly, ahead, ready, say, open, keep, keepAll, leave, stop, readAs: (layout: string) => held && void read(held, layout) };
+  return { held, waiting, done, preview, firstFinds, wrong, answers, busy, said, known, day, tooEarly, ahead, rhythm, ready, say, open, keep, keepAll, leave, stop, readAs: (layout: string) => held && void read(held, layout) };
 }
 
 /** Whether a record can be kept unseen: its day and meeting are told, every voice is somebody known, and nothing is doubtful. */

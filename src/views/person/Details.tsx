@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { workingDaysInWords } from '../../core/dates/working-days.ts';
 import { LANGUAGES, type Language } from '../../core/letters/kinds.ts';
 import type { Details as Kept } from '../../server/people/details.ts';
-import { CountrySelect } from '../parts/CountrySelect.tsx';
+import { HolidaysField } from '../parts/HolidaysField.tsx';
 import { SaveOrLeave } from '../parts/SaveOrLeave.tsx';
 import { WeekDays } from '../parts/WeekDays.tsx';
 
@@ -108,10 +108,7 @@ function Fields({ details, countries, zones, onKeep, onLeave }: Omit<Props, 'edi
             ))}
           </select>
         </label>
-        <label>
-          Public holidays of
-          <CountrySelect value={now.country} countries={countries} none="as in the project" onChange={(country) => set({ country })} />
-        </label>
+        <HolidaysField value={now.country} countries={countries} none="as in the project" onChange={(country) => set({ country })} />
       </div>
       <div className="settling">
         <WeekDays label={now.workingDays ? 'Works on' : 'Works as in the project'} days={now.workingDays ?? ''} onChange={(workingDays) => set({ workingDays })} />

@@ -4,8 +4,8 @@ import { workingDaysInWords } from '../../core/dates/working-days.ts';
 import type { LetterRules } from '../../core/letters/rules.ts';
 import type { Choice } from '../../server/people/people.ts';
 import { post, wentWrong } from '../parts/api.ts';
-import { CountrySelect } from '../parts/CountrySelect.tsx';
 import type { Said } from '../parts/Foot.tsx';
+import { HolidaysField } from '../parts/HolidaysField.tsx';
 import { WeekDays } from '../parts/WeekDays.tsx';
 
 interface Props {
@@ -58,10 +58,7 @@ export function Workplace({ project, country: given, workingDays, rules, people,
         {open === 'work' && (
           <div className="settling">
             <WeekDays label="Days that are worked" days={now.workingDays} onChange={(days) => void settle({ ...now, workingDays: days })} />
-            <label>
-              Public holidays of
-              <CountrySelect value={now.country} countries={countries} none="no country" onChange={(country) => void settle({ ...now, country })} />
-            </label>
+            <HolidaysField value={now.country} countries={countries} none="no country" onChange={(country) => void settle({ ...now, country })} />
             <button type="button" className="may" onClick={() => setOpen(null)}>
               Done
             </button>

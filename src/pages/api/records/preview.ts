@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 import { workspace } from '../../../server/people/session.ts';
-import { previewRecord } from '../../../server/records/bringing-in.ts';
+import { previewRecord } from '../../../server/records/preview.ts';
 import { recordForm, refusalReply, reply } from '../../../server/web/requests.ts';
 
 /** Reads a record and says what was understood; nothing is kept. */

@@ -42,6 +42,7 @@ const SCREENS = [
   '/ledger/print?by=owner',
   '/learned',
   '/meetings/11/prepare',
+  '/meetings/series/works',
 ];
 
 /** What axe-core finds wrong with the page as it is shown. */

@@ -2,12 +2,13 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { sql } from 'kysely';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { VISIBILITIES, type Visibility } from '../../src/core/people/rights.ts';
 import type { Db } from '../../src/server/store/database.ts';
 import { Application } from './application.ts';
 
 /** A word that stands in everything that comes from one meeting, and nowhere else. */
 const MARK = 'Xanthorrhoea';
-/** The meeting that is for its attendees alone: Ines is at it, Dele is not. */
+/** The meeting that is looked for: Ines was at it, the other visitors were not. */
 const MEETING = 9;
 
 async function marked(db: Db): Promise<void> {
@@ -16,17 +17,19 @@ async function marked(db: Db): Promise<void> {
   const of = 'WHERE meeting_id = 9';
   for (const change of [
     `UPDATE meetings SET title = '${MARK} meeting', visibility = 'attendees' WHERE id = 9`,
-    "DELETE FROM attendance WHERE meeting_id = 9 AND person_id = 'dele'",
+    "DELETE FROM attendance WHERE meeting_id = 9 AND person_id IN ('hanne', 'dele', 'ruth', 'greta')",
     `UPDATE commitments SET text = '${MARK} ' || text ${of}`,
-    `DELETE FROM commitment_owners WHERE person_id = 'dele' AND commitment_id IN (SELECT id FROM commitments ${of})`,
+    `DELETE FROM commitment_owners WHERE person_id IN ('hanne', 'dele', 'ruth', 'greta') AND commitment_id IN (SELECT id FROM commitments ${of})`,
     `INSERT OR IGNORE INTO commitment_owners SELECT id, 'ines' FROM commitments ${of}`,
     `UPDATE finds SET data = json_set(data, '$.text', '${MARK} find') ${of}`,
     `UPDATE statements SET text = '${MARK} ' || text ${of}`,
     `UPDATE events SET data = json_set(data, '$.text', '${MARK} made') WHERE commitment_id IN (SELECT id FROM commitments ${of}) AND json_extract(data, '$.text') IS NOT NULL`,
     `UPDATE letters SET subject = '${MARK} letter', body = '${MARK}' || body WHERE meeting_id = 9 OR id IN (SELECT letter_id FROM letter_items WHERE commitment_id IN (SELECT id FROM commitments ${of}))`,
     `UPDATE replies SET words = '${MARK} ' || words WHERE recipient_id IN (SELECT id FROM letter_recipients WHERE letter_id IN (SELECT id FROM letters WHERE subject = '${MARK} letter'))`,
-    "UPDATE people SET account = 1 WHERE id IN ('dele', 'bram')",
-    "UPDATE memberships SET sees = 1 WHERE person_id IN ('dele', 'bram')",
+    "UPDATE people SET account = 1 WHERE id IN ('hanne', 'dele', 'ruth', 'greta', 'bram')",
+    "UPDATE memberships SET sees = 1 WHERE person_id IN ('hanne', 'dele', 'ruth', 'greta', 'bram')",
+    "UPDATE memberships SET access = 'manager' WHERE person_id = 'hanne'",
+    "UPDATE memberships SET access = 'guest' WHERE person_id = 'ruth'",
   ])
     await sql.raw(change).execute(db);
   for (const t of triggers) await sql.raw(t.sql).execute(db);
@@ -88,15 +91,28 @@ const all = async (person: string) => {
   return out;
 };
 
-describe('a meeting for its attendees alone', () => {
-  it('is told of by no page, file or answer to whoever was not at it', async () => {
-    const seen = await all('dele');
-    expect(seen.length).toBeGreaterThan(50);
-    expect(seen.filter((s) => s.tells).map((s) => s.path)).toEqual([]);
-    expect(seen.filter((s) => s.status >= 500)).toEqual([]);
+/** Who a visitor is: at the meeting or not, and what they are in its project. */
+const VISITORS = { ines: 'a manager who was at it', hanne: 'a manager who was not', dele: 'a member who was not', ruth: 'a guest who was not', greta: 'a member of another project' } as const;
+type Visitor = keyof typeof VISITORS;
+
+/** Who sees the meeting and all that comes from it, by whom it is for. */
+const SEES: Readonly<Record<Visibility, readonly Visitor[]>> = {
+  attendees: ['ines'],
+  project: ['ines', 'hanne', 'dele'],
+  workspace: ['ines', 'hanne', 'dele', 'greta'],
+};
+
+describe.each(VISIBILITIES)('a meeting for: %s', (visibility) => {
+  beforeAll(async () => {
+    const response = await fetch(`${app.url}/api/meetings/${MEETING}/visibility`, { method: 'POST', headers: { 'content-type': 'application/json', origin: app.url, cookie: 'person=ines; project=quiet-crossing' }, body: JSON.stringify({ visibility }) });
+    expect(response.status).toBe(200);
   });
-  it('is told of to whoever was at it, on the pages that are its own', async () => {
-    const telling = (await all('ines')).filter((s) => s.tells).map((s) => s.path);
+  it.each(Object.keys(VISITORS) as Visitor[])('as %s is told what the table says', async (person) => {
+    const seen = await all(person);
+    expect(seen.length).toBeGreaterThan(50);
+    expect(seen.filter((s) => s.status >= 500)).toEqual([]);
+    const telling = seen.filter((s) => s.tells).map((s) => s.path);
+    if (!SEES[visibility].includes(person)) return expect([VISITORS[person], telling]).toEqual([VISITORS[person], []]);
     for (const path of ['/meetings', `/meetings/${MEETING}/sift`, `/meetings/${MEETING}/gist`, `/meetings/${MEETING}/minutes`, '/ledger?state=all', '/ledger.csv', '/ledger.json', `/ledger/C-${COMMITMENTS[0]}`]) expect(telling).toContain(path);
   });
 });

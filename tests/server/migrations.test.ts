@@ -1,6 +1,7 @@
 import { sql } from 'kysely';
 import { describe, expect, it } from 'vitest';
 import { checkLedger } from '../../src/server/ledger/check.ts';
+import { fillEverySeries } from '../../src/server/meetings/series.ts';
 import { bringTo, type Db, openDatabase } from '../../src/server/store/database.ts';
 
 /** A database as it was before merged commitments had a state of their own: two merged away, one of them reopened and dropped, one plainly dropped. */
@@ -79,6 +80,31 @@ describe('a database of an earlier shape', () => {
     const reset = await db.selectFrom('learned_resets').selectAll().executeTakeFirstOrThrow();
     expect((await db.selectFrom('find_changes').select('at').where('id', '>', reset.after_change).execute()).map((c) => c.at)).toEqual(['2026-03-02T10:30:00Z']);
     expect((await db.selectFrom('find_judgements').select('by_person').where('id', '>', reset.after_judgement).execute()).map((j) => j.by_person)).toEqual(['bram']);
+    await db.destroy();
+  });
+  it('keeps how its series meet, which letters were wanted, and whom meetings are for', async () => {
+    const db = await openDatabase(':memory:', '016-model-reader');
+    const run = (text: string) => sql.raw(text).execute(db);
+    await run("INSERT INTO projects (id, name, started_on) VALUES ('p', 'Quay', '2026-01-05'), ('q', 'Pier', '2026-01-05')");
+    await run("INSERT INTO people (id, name, letters) VALUES ('ines', 'Ines', 'all'), ('dele', 'Dele', 'none')");
+    await run("INSERT INTO memberships (project_id, person_id, sees) VALUES ('p', 'ines', 1), ('p', 'dele', 0), ('q', 'dele', 0)");
+    await run("INSERT INTO series (id, project_id, title, short, weekday, every_weeks, time, minutes, place) VALUES ('a', 'p', 'Works', 'works', 2, 2, '10:00', 60, ''), ('b', 'p', 'Board', 'board', 7, 1, '09:00', 30, '')");
+    await run("INSERT INTO meetings (id, project_id, series_id, title, date, visibility) VALUES (1, 'p', 'a', 'Works', '2026-02-03', 'attendees'), (2, 'p', 'a', 'Works', '2026-02-17', 'project'), (3, 'p', NULL, 'Visit', '2026-02-04', 'project')");
+    await bringTo(db);
+    expect(await db.selectFrom('series').select(['id', 'rule', 'starts_on', 'visibility']).orderBy('id').execute()).toEqual([
+      { id: 'a', rule: 'FREQ=WEEKLY;INTERVAL=2;BYDAY=TU', starts_on: '2026-02-03', visibility: 'project' },
+      { id: 'b', rule: 'FREQ=WEEKLY;BYDAY=SU', starts_on: '2000-01-01', visibility: 'project' },
+    ]);
+    expect(await db.selectFrom('meetings').select(['id', 'slot', 'visibility']).orderBy('id').execute()).toEqual([
+      { id: 1, slot: '2026-02-03', visibility: 'attendees' },
+      { id: 2, slot: '2026-02-17', visibility: 'project' },
+      { id: 3, slot: null, visibility: 'project' },
+    ]);
+    expect(await db.selectFrom('letter_wishes').selectAll().orderBy('project_id').execute()).toEqual([
+      { project_id: 'p', person_id: 'dele', letters: 'none' },
+      { project_id: 'q', person_id: 'dele', letters: 'none' },
+    ]);
+    expect(await fillEverySeries(db, '2026-03-05')).toBe(16);
     await db.destroy();
   });
 });

@@ -30,6 +30,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   'meetings/[id]/round-up': 'work',
   'meetings/[id]/shares': 'work',
   'meetings/[id]/visibility': 'work',
+  'meetings/calendar': 'work',
   'meetings/index': 'work',
   'people/[id]/access': 'manage',
   'people/[id]/details': 'work',

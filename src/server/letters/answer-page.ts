@@ -14,6 +14,7 @@ import { AT_ONCE, inTransaction } from '../store/transactions.ts';
 import { takeTheSure } from './inbound.ts';
 import { readLink } from './links.ts';
 import { managerOf } from './plan.ts';
+import { keepLetterWish, lettersWanted } from './rules.ts';
 
 /** What somebody without an account sees: what is with them, and nothing else. */
 export interface AnswerPage {
@@ -57,7 +58,7 @@ async function open(db: Db, link: string, today: string): Promise<Door> {
 
 export async function answerPage(db: Db, link: string, today: string): Promise<AnswerPage> {
   const door = await open(db, link, today);
-  const reader = await db.selectFrom('people').select(['id', 'name', 'letters', 'language']).where('id', '=', door.person).executeTakeFirstOrThrow();
+  const reader = await db.selectFrom('people').select(['id', 'name', 'language']).where('id', '=', door.person).executeTakeFirstOrThrow();
   const project = await db.selectFrom('projects').select('name').where('id', '=', door.project).executeTakeFirstOrThrow();
   const manager = await db
     .selectFrom('people')
@@ -96,7 +97,7 @@ export async function answerPage(db: Db, link: string, today: string): Promise<A
       };
     })
     .sort((a, b) => Number(b.asked) - Number(a.asked));
-  return { reader: { ...reader, language: reader.language as Language }, asks: manager?.name ?? '', project: project.name, until: door.until, items };
+  return { reader: { ...reader, letters: (await lettersWanted(db, door.project))(door.person), language: reader.language as Language }, asks: manager?.name ?? '', project: project.name, until: door.until, items };
 }
 
 export const TellSchema = z.discriminatedUnion('do', [
@@ -181,16 +182,16 @@ async function answerOf(db: Db, door: Door, told: Exclude<Tell, { do: 'take back
   }
 }
 
-/** Which letters somebody wants, by the choice on their page. */
+/** Which letters of the project somebody wants, by the choice on their page; those of other projects stay as they are. */
 export async function wishLetters(db: Db, link: string, what: LetterWish, today: string): Promise<void> {
   const door = await open(db, link, today);
-  await db.updateTable('people').set({ letters: what }).where('id', '=', door.person).execute();
+  await keepLetterWish(db, door.project, door.person, what);
 }
 
 /** One click in a mail program (RFC 8058) on a digest: no more digests, and the other letters as before. */
 export async function stopDigests(db: Db, link: string, today: string): Promise<void> {
   const door = await open(db, link, today);
-  const { letters } = await db.selectFrom('people').select('letters').where('id', '=', door.person).executeTakeFirstOrThrow();
+  const letters = (await lettersWanted(db, door.project))(door.person);
   const what: LetterWish = letters === 'digest' || letters === 'none' ? 'none' : 'no digest';
-  await db.updateTable('people').set({ letters: what }).where('id', '=', door.person).execute();
+  await keepLetterWish(db, door.project, door.person, what);
 }

@@ -22,7 +22,7 @@ import { addRecipient, type Letter, letterById } from './letters.ts';
 import { answerPath } from './links.ts';
 import { senderOf } from './mail-settings.ts';
 import { queueLetter } from './queue.ts';
-import { calendarsOf, rulesOf } from './rules.ts';
+import { calendarsOf, lettersWanted, rulesOf } from './rules.ts';
 import { fillTemplate, templateOf } from './templates.ts';
 
 interface Reader {
@@ -46,8 +46,9 @@ export interface Plan {
 export async function planOf(db: Db, project: string, today: IsoDate, days = daysAhead(today)): Promise<Plan> {
   const rules = await rulesOf(db, project);
   const manager = await managerOf(db, project);
-  const people = await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.id', 'p.name', 'p.mail', 'p.letters', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).execute();
-  const readers = new Map<string, Reader>(people.map((p) => [p.id, { id: p.id, name: p.name, mail: p.mail, wishes: { letters: p.letters as 'all', language: p.language as Language, zone: p.zone, country: p.country } }]));
+  const people = await db.selectFrom('people as p').innerJoin('memberships as m', 'm.person_id', 'p.id').select(['p.id', 'p.name', 'p.mail', 'p.language', 'p.zone', 'p.country']).where('m.project_id', '=', project).execute();
+  const wanted = await lettersWanted(db, project);
+  const readers = new Map<string, Reader>(people.map((p) => [p.id, { id: p.id, name: p.name, mail: p.mail, wishes: { letters: wanted(p.id), language: p.language as Language, zone: p.zone, country: p.country } }]));
   const rows = await db
     .selectFrom('commitments')
     .select(['id', 'number', 'text', 'due', 'state', 'made_on', 'ended_on', 'last_on', 'handed_on'])

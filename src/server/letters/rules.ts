@@ -1,7 +1,7 @@
 import Holidays from 'date-holidays';
 import { addDays, type IsoDate, partsOf } from '../../core/dates/calendar.ts';
 import { MONDAY_TO_FRIDAY, type WorkingCalendar, type WorkingDays, workingWeek } from '../../core/dates/working-days.ts';
-import { DEFAULT_RULES, type LetterRules, LetterRulesSchema, type ReaderWishes, ReaderWishesSchema } from '../../core/letters/rules.ts';
+import { DEFAULT_RULES, type LetterRules, LetterRulesSchema, type LetterWish, type ReaderWishes, ReaderWishesSchema } from '../../core/letters/rules.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
@@ -31,7 +31,24 @@ export async function keepWishes(ws: Workspace, project: string, person: string,
   if (!member) throw new Refusal('not-found', 'There is no such person in this project.');
   const w = ReaderWishesSchema.parse(wishes);
   if (w.country && !knownCountry(w.country)) throw new Refusal('bad-input', `No holidays are known for “${w.country}”.`, 'Take a country like SE or DE, with a region like DE-BY where it has its own.');
-  await ws.db.updateTable('people').set(w).where('id', '=', person).execute();
+  const { letters, ...entry } = w;
+  await ws.db.updateTable('people').set(entry).where('id', '=', person).execute();
+  await keepLetterWish(ws.db, project, person, letters);
+}
+
+/** Says which of a project's letters somebody wants; those of other projects stay as they are. */
+export async function keepLetterWish(db: Db, project: string, person: string, letters: LetterWish): Promise<void> {
+  await db
+    .insertInto('letter_wishes')
+    .values({ project_id: project, person_id: person, letters })
+    .onConflict((c) => c.columns(['project_id', 'person_id']).doUpdateSet({ letters }))
+    .execute();
+}
+
+/** Which of a project's letters each of its people wants. */
+export async function lettersWanted(db: Db, project: string): Promise<(person: string) => LetterWish> {
+  const said = new Map((await db.selectFrom('letter_wishes').select(['person_id', 'letters']).where('project_id', '=', project).execute()).map((w) => [w.person_id, w.letters]));
+  return (person) => said.get(person) ?? 'all';
 }
 
 /** Keeps the address of the project's chat channel; the empty string takes it away. */

@@ -20,5 +20,6 @@ export async function isBare(tx: Db, meeting: number): Promise<boolean> {
 /** Takes a meeting that nothing hangs on out of the calendar. */
 export async function removeBare(tx: Db, meeting: number): Promise<void> {
   await tx.deleteFrom('attendance').where('meeting_id', '=', meeting).execute();
+  await tx.deleteFrom('calendar_ids').where('meeting_id', '=', meeting).execute();
   await tx.deleteFrom('meetings').where('id', '=', meeting).execute();
 }

@@ -1,3 +1,4 @@
+import type { Insertable } from 'kysely';
 import { z } from 'zod';
 import { readRhythm, readWhen, startOf } from '../../core/meetings/rhythm.ts';
 import { idFrom } from '../people/ids.ts';
@@ -7,6 +8,7 @@ import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
+import type { Database } from '../store/schema.ts';
 import { isBare, removeBare } from './bare.ts';
 import { fillAhead } from './series.ts';
 
@@ -66,19 +68,29 @@ type MeetingPlan = Extract<Planning, { do: 'meeting' }>;
 async function beginSeries(ws: Workspace, project: string, { title, when, minutes, place, people }: SeriesPlan): Promise<PlannedNow> {
   const rhythm = readRhythm(when, ws.today);
   if (!rhythm) throw new Refusal('bad-input', `“${when}” does not say when the series meets.`, 'Type a day and a time: every second Tuesday at 10:00.');
+  const everybody = await attendees(ws, project, people);
+  const id = await insertSeries(ws, project, { title, rule: rhythm.rule, starts_on: startOf(rhythm.rule, ws.today), time: rhythm.time, minutes, place, notes: '' }, everybody);
+  return { series: id, meeting: null, days: await fillAhead(ws.db, id, ws.today) };
+}
+
+type SeriesValues = Pick<Insertable<Database['series']>, 'title' | 'rule' | 'starts_on' | 'time' | 'minutes' | 'place' | 'notes'>;
+
+/** Keeps a series with its people. Its meetings come by fillAhead. */
+export async function insertSeries(ws: Workspace, project: string, values: SeriesValues, people: readonly string[]): Promise<string> {
+  const { title } = values;
   const same = await ws.db.selectFrom('series').select('title').where('project_id', '=', project).execute();
   if (same.some((s) => s.title.toLowerCase() === title.toLowerCase())) throw new Refusal('conflict', `There is a series “${title}” already.`, 'Choose another title.');
-  const everybody = await attendees(ws, project, people);
   const id = await idFrom(title, 'series', async (wanted) => (await ws.db.selectFrom('series').select('id').where('id', '=', wanted).executeTakeFirst()) !== undefined);
   await ws.db
     .insertInto('series')
-    .values({ id, project_id: project, title, short: title.slice(0, 24).trim(), rule: rhythm.rule, starts_on: startOf(rhythm.rule, ws.today), time: rhythm.time, minutes, place })
+    .values({ id, project_id: project, short: title.slice(0, 24).trim(), ...values })
     .execute();
-  await ws.db
-    .insertInto('series_people')
-    .values(everybody.map((person_id) => ({ series_id: id, person_id })))
-    .execute();
-  return { series: id, meeting: null, days: await fillAhead(ws.db, id, ws.today) };
+  if (people.length)
+    await ws.db
+      .insertInto('series_people')
+      .values(people.map((person_id) => ({ series_id: id, person_id })))
+      .execute();
+  return id;
 }
 
 async function planMeeting(ws: Workspace, project: string, { title, when, minutes, place, people }: MeetingPlan): Promise<PlannedNow> {
@@ -102,9 +114,9 @@ async function attendees(ws: Workspace, project: string, people: readonly string
   return [...new Set([ws.asker.person, ...named])];
 }
 
-type NewMeeting = { project_id: string; series_id: string | null; title: string; date: string; time: string | null; minutes: number; number: number | null; place: string };
+export type NewMeeting = { project_id: string; series_id: string | null; title: string; date: string; time: string | null; minutes: number; number: number | null; place: string };
 
-const insertMeeting = async (tx: Db, m: NewMeeting) =>
+export const insertMeeting = async (tx: Db, m: NewMeeting) =>
   (
     await tx
       .insertInto('meetings')
@@ -124,6 +136,7 @@ async function removeSeries(tx: Db, project: string, series: string): Promise<Pl
   await tx.deleteFrom('series_minutes').where('series_id', '=', series).execute();
   await tx.deleteFrom('series_voices').where('series_id', '=', series).execute();
   await tx.deleteFrom('letter_templates').where('series_id', '=', series).execute();
+  await tx.deleteFrom('calendar_ids').where('series_id', '=', series).execute();
   await tx.deleteFrom('series').where('id', '=', series).execute();
   return { series, meeting: null, days: meetings.map((m) => m.date) };
 }

@@ -1,3 +1,4 @@
+import type { Selectable } from 'kysely';
 import { z } from 'zod';
 import { PARTS, type Part } from '../../core/meetings/parts.ts';
 import { daysOf } from '../../core/meetings/recurrence.ts';
@@ -10,6 +11,7 @@ import type { Workspace } from '../people/workspace.ts';
 import { mustSee } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import type { Db } from '../store/database.ts';
+import type { Database } from '../store/schema.ts';
 import { isBare, removeBare } from './bare.ts';
 
 /** So many meetings of a series stand in the calendar ahead of today. */
@@ -110,22 +112,25 @@ export async function changeSeries(ws: Workspace, id: string, to: SeriesEntry): 
     const same = await ws.db.selectFrom('series').select('title').where('project_id', '=', row.project_id).where('id', '!=', id).execute();
     if (same.some((s) => s.title.toLowerCase() === to.title.toLowerCase())) throw new Refusal('conflict', `There is a series “${to.title}” already.`, 'Choose another title.');
     const people = await attending(ws, row.project_id, to.people);
-    const turned = rhythm.rule !== row.rule;
-    await ws.db
-      .updateTable('series')
-      .set({ title: to.title, short: to.short, rule: rhythm.rule, time: rhythm.time, minutes: to.minutes, place: to.place, notes: to.notes, visibility: to.visibility, ...(turned ? { starts_on: startOf(rhythm.rule, ws.today) } : {}) })
-      .where('id', '=', id)
-      .execute();
     await ws.db.deleteFrom('series_people').where('series_id', '=', id).execute();
     if (people.length)
       await ws.db
         .insertInto('series_people')
         .values(people.map((p) => ({ series_id: id, person_id: p.id, part: p.part })))
         .execute();
-    const stayed = await followEntry(ws.db, id, { turned, title: row.title, time: row.time }, ws.today);
-    await fillAhead(ws.db, id, ws.today);
+    const { title, short, minutes, place, notes, visibility } = to;
+    const stayed = await setSeries(ws, id, { title, short, minutes, place, notes, visibility, time: rhythm.time, rule: rhythm.rule, ...(rhythm.rule === row.rule ? {} : { starts_on: startOf(rhythm.rule, ws.today) }) });
     return { before, stayed };
   });
+}
+
+/** Sets what a series says of itself; what is to come follows. Gives the days that stay though the rule gives them no more. */
+export async function setSeries(ws: Workspace, id: string, to: Partial<Pick<Selectable<Database['series']>, 'title' | 'short' | 'rule' | 'starts_on' | 'time' | 'minutes' | 'place' | 'notes' | 'visibility'>>): Promise<string[]> {
+  const was = await ws.db.selectFrom('series').select(['rule', 'title', 'time']).where('id', '=', id).executeTakeFirstOrThrow();
+  await ws.db.updateTable('series').set(to).where('id', '=', id).execute();
+  const stayed = await followEntry(ws.db, id, { turned: to.rule !== undefined && to.rule !== was.rule, title: was.title, time: was.time }, ws.today);
+  await fillAhead(ws.db, id, ws.today);
+  return stayed;
 }
 
 /** People with their parts; those named as new become people of the project. Named twice, somebody has the first part given. */

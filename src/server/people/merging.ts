@@ -20,6 +20,7 @@ const COLUMNS = [
   ['attendance', 'person_id'],
   ['series_people', 'person_id'],
   ['memberships', 'person_id'],
+  ['letter_wishes', 'person_id'],
   ['series_voices', 'person_id'],
   ['letter_recipients', 'person_id'],
   ['replies', 'person_id'],

@@ -1,4 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
+import type { LetterWish } from '../../core/letters/rules.ts';
 import type { Part } from '../../core/meetings/parts.ts';
 import type { Deed } from '../../core/people/deeds.ts';
 import type { Role, Visibility } from '../../core/people/rights.ts';
@@ -14,7 +15,6 @@ interface ReaderColumns {
   language: ColumnType<string, string | undefined, string>;
   zone: ColumnType<string, string | undefined, string>;
   country: ColumnType<string, string | undefined, string>;
-  letters: ColumnType<string, string | undefined, string>;
   /** weekdays they work on, Monday is 1: `12345`; null for those of the project */
   working_days: ColumnType<string | null, string | null | undefined, string | null>;
   /** goes up when their personal links are made anew: the older ones open nothing */
@@ -52,6 +52,8 @@ export interface Database {
   /** `changed`: JSON, what a merge of two entries changed, so that it can be taken back */
   people_merges: { id: Generated<number>; gone: string; kept: string; changed: string; at: string; by_person: string; undone_at: ColumnType<string | null, string | null | undefined, string | null> };
   memberships: { project_id: string; person_id: string; sees: number; access: ColumnType<Role, Role | undefined, Role> };
+  /** which of a project's letters somebody wants, where that is not all; kept also while they are off the project */
+  letter_wishes: { project_id: string; person_id: string; letters: LetterWish };
   /** who may sign in; this and what they prove it by are better-auth's, and written by it alone */
   users: { id: string; name: string; email: string; personId: string; twoFactorEnabled: number | null };
   sessions: { id: string; userId: string };
@@ -91,6 +93,8 @@ export interface Database {
     /** who sees the meetings it makes */
     visibility: ColumnType<Visibility, Visibility | undefined, Visibility>;
   };
+  /** series and meetings that came from a calendar, by its UID and the SEQUENCE that was taken last */
+  calendar_ids: { project_id: string; uid: string; sequence: number; series_id: string | null; meeting_id: number | null };
   series_people: { series_id: string; person_id: string; part: ColumnType<Part, Part | undefined, Part> };
   meetings: {
     id: Generated<number>;

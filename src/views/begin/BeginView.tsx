@@ -73,6 +73,7 @@ export default function BeginView({ countries, zones, mustSignIn }: { countries:
         {[
           ['/bring-in', 'Bring in the record of a meeting: a transcript, notes, a chat or a dictated memo'],
           ['/people?add', 'Add the people you work with from a list'],
+          ['/meetings?calendar', 'Bring in an invitation or a calendar file: your meetings and series, with who is asked to them'],
           ['/ledger/import', 'Bring in a list of commitments you keep elsewhere'],
           ['/', 'Look around first'],
         ].map(([to, label]) => (

@@ -1,22 +1,24 @@
 import { useEffect, useState } from 'react';
 import { listOf, shortDay } from '../../core/language/days.ts';
 import { firstDays, readRhythm, readWhen, rhythmInWords } from '../../core/meetings/rhythm.ts';
+import type { CalendarTaken } from '../../server/meetings/calendar-in.ts';
 import type { PlannedNow } from '../../server/meetings/planning.ts';
 import type { Choice } from '../../server/people/people.ts';
 import { post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { linkSteps } from '../parts/links.ts';
 import { OwnerField } from '../parts/OwnerField.tsx';
+import { CalendarIn } from './CalendarIn.tsx';
 
-type What = 'series' | 'meeting';
+type What = 'series' | 'meeting' | 'calendar';
 const EMPTY = { title: '', when: '', minutes: '60', place: '' };
 
 /** What the page says once it has been loaded again. */
 const TOLD = 'ottik-planned';
 
 /** Planning under the week: a series or a single meeting, said the way people say it. */
-export default function PlanMeetings({ people, today }: { people: Choice[]; today: string }) {
-  const [what, setWhat] = useState<What | null>(null);
+export default function PlanMeetings({ people, today, calendar = false }: { people: Choice[]; today: string; calendar?: boolean }) {
+  const [what, setWhat] = useState<What | null>(calendar ? 'calendar' : null);
   const [now, setNow] = useState(EMPTY);
   const [who, setWho] = useState<{ ids: string[]; names: string[] }>({ ids: [], names: [] });
   const [asking, setAsking] = useState(false);
@@ -27,9 +29,9 @@ export default function PlanMeetings({ people, today }: { people: Choice[]; toda
     setWhat(next);
     setNow(EMPTY);
   };
-  const undo = async (planned: PlannedNow) => {
+  const undo = async (made: Pick<PlannedNow, 'series' | 'meeting'>[]) => {
     try {
-      await post('/api/meetings', planned.series ? { do: 'remove series', series: planned.series } : { do: 'remove meeting', meeting: planned.meeting });
+      for (const m of made) await post('/api/meetings', m.series ? { do: 'remove series', series: m.series } : { do: 'remove meeting', meeting: m.meeting });
       location.reload();
     } catch (error) {
       setSaid(wentWrong(error));
@@ -40,8 +42,10 @@ export default function PlanMeetings({ people, today }: { people: Choice[]; toda
     const told = sessionStorage.getItem(TOLD);
     sessionStorage.removeItem(TOLD);
     if (!told) return;
-    const { title, planned } = JSON.parse(told) as { title: string; planned: PlannedNow };
-    setSaid({ head: planned.series ? 'Begun' : 'Planned', rest: `${title}, ${planned.days.length > 1 ? `first on ${shortDay(planned.days[0]!, today)}` : shortDay(planned.days[0]!, today)}`, undo: () => void undo(planned) });
+    const { title, planned, taken } = JSON.parse(told) as { title: string; planned?: PlannedNow; taken?: CalendarTaken };
+    if (taken) setSaid({ head: `${taken.taken} taken from the calendar`, rest: taken.doubts.length ? `${taken.doubts.length} could not be read` : undefined, ...(taken.made.length ? { undo: () => void undo(taken.made) } : {}) });
+    if (!planned) return;
+    setSaid({ head: planned.series ? 'Begun' : 'Planned', rest: `${title}, ${planned.days.length > 1 ? `first on ${shortDay(planned.days[0]!, today)}` : shortDay(planned.days[0]!, today)}`, undo: () => void undo([planned]) });
   }, []);
   const keep = async () => {
     try {
@@ -63,7 +67,19 @@ export default function PlanMeetings({ people, today }: { people: Choice[]; toda
             <button type="button" className="may" onClick={() => begin('series')}>
               Begin a series <kbd>S</kbd>
             </button>
+            <button type="button" className="may" onClick={() => begin('calendar')}>
+              Bring in a calendar or an invitation <kbd>C</kbd>
+            </button>
           </p>
+        ) : what === 'calendar' ? (
+          <CalendarIn
+            say={setSaid}
+            onTaken={(taken) => {
+              sessionStorage.setItem(TOLD, JSON.stringify({ title: '', taken }));
+              location.assign('/meetings');
+            }}
+            onLeave={() => setWhat(null)}
+          />
         ) : (
           <form
             onSubmit={(e) => {
@@ -130,6 +146,7 @@ export default function PlanMeetings({ people, today }: { people: Choice[]; toda
           { key: 'i', does: 'bring in a record', line: 'Bring in', run: () => location.assign('/bring-in') },
           { key: 'p', does: 'plan a meeting', line: 'Plan', run: () => begin('meeting') },
           { key: 's', does: 'begin a series', line: 'Series', run: () => begin('series') },
+          { key: 'c', does: 'bring in a calendar file or an invitation', run: () => begin('calendar') },
           { key: 'Escape', does: 'leave planning', run: () => setWhat(null) },
         ]}
       />

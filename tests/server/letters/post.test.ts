@@ -22,7 +22,7 @@ import { type Mailer, type Message, smtpMailer } from '../../../src/server/lette
 import { changePlan, composeAnew, freshen, letGoByThemselves, planOf, previewPlanned, writePlanned } from '../../../src/server/letters/plan.ts';
 import { type Carriers, deliverDue, queueLetter, sendLetter } from '../../../src/server/letters/queue.ts';
 import { passAnswer, reopenAnswer, repliesOf, takeAnswer } from '../../../src/server/letters/replies.ts';
-import { keepChannel, keepRules, keepWishes, rulesOf } from '../../../src/server/letters/rules.ts';
+import { keepChannel, keepRules, keepWishes, lettersWanted, rulesOf } from '../../../src/server/letters/rules.ts';
 import { previewTemplate } from '../../../src/server/letters/template-preview.ts';
 import { dropTemplate, fillTemplate, keepTemplate, templateOf } from '../../../src/server/letters/templates.ts';
 import { sendTest } from '../../../src/server/letters/test-letter.ts';
@@ -448,6 +448,9 @@ describe('a reader’s own page', () => {
     // to somebody who wants digests alone, no digests is no letters
     await stopDigests(ws.db, link, TODAY);
     expect(await kinds()).toEqual([]);
+    // said of one project, and of no other
+    expect((await lettersWanted(ws.db, P))('dele')).toBe('none');
+    expect((await lettersWanted(ws.db, 'tide-tables'))('dele')).toBe('all');
     await wishLetters(ws.db, link, 'all', TODAY);
     await keepRules(ws, P, rules);
   });

@@ -3,7 +3,7 @@ import { type Kysely, sql } from 'kysely';
 /**
  * A series goes by a recurrence rule, counts from a day and may have ended; its meetings know the day the rule gave them, and
  * may be cancelled. A meeting may be for everybody who works here. A project has working days, a country and an end; links
- * lead to a meeting too; personal links can be made anew.
+ * lead to a meeting too; personal links can be made anew; which letters somebody wants is said for each project.
  */
 export async function up(db: Kysely<unknown>): Promise<void> {
   for (const statement of [
@@ -28,6 +28,12 @@ export async function up(db: Kysely<unknown>): Promise<void> {
     "ALTER TABLE projects ADD COLUMN country TEXT NOT NULL DEFAULT ''",
     "ALTER TABLE projects ADD COLUMN working_days TEXT NOT NULL DEFAULT '12345'",
     'ALTER TABLE people ADD COLUMN working_days TEXT',
+    // which letters somebody wants is theirs to say in each project
+    "CREATE TABLE letter_wishes (project_id TEXT NOT NULL REFERENCES projects (id), person_id TEXT NOT NULL REFERENCES people (id), letters TEXT NOT NULL CHECK (letters IN ('all', 'no digest', 'digest', 'none')), PRIMARY KEY (project_id, person_id))",
+    "INSERT INTO letter_wishes SELECT m.project_id, m.person_id, p.letters FROM memberships m JOIN people p ON p.id = m.person_id WHERE p.letters != 'all'",
+    'ALTER TABLE people DROP COLUMN letters',
+    // what came from a calendar is known again by its UID
+    'CREATE TABLE calendar_ids (project_id TEXT NOT NULL REFERENCES projects (id), uid TEXT NOT NULL, sequence INTEGER NOT NULL, series_id TEXT REFERENCES series (id) ON DELETE CASCADE, meeting_id INTEGER REFERENCES meetings (id) ON DELETE CASCADE, PRIMARY KEY (project_id, uid))',
     'ALTER TABLE people ADD COLUMN links INTEGER NOT NULL DEFAULT 0',
     "ALTER TABLE shares ADD COLUMN what TEXT NOT NULL DEFAULT 'minutes' CHECK (what IN ('minutes', 'meeting'))",
   ])

@@ -84,8 +84,12 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null,
 /** What is planned beside the rhythm of its series was moved from the day the rhythm gave; the next ones follow from it. */
 async function calendar(db: Db, today: string): Promise<void> {
   for (const s of await db.selectFrom('series').selectAll().execute()) {
-    const slot = daysOf(s.rule, s.starts_on, { from: addDays(today, 1), count: 1 })[0]!;
-    await db.updateTable('meetings').set({ slot }).where('series_id', '=', s.id).where('date', '>', today).execute();
+    const coming = await db.selectFrom('meetings').select(['id', 'date']).where('series_id', '=', s.id).where('date', '>', today).orderBy('date').execute();
+    const given = daysOf(s.rule, s.starts_on, { from: addDays(today, 1), count: 20 });
+    for (const m of coming.filter((m) => !given.includes(m.date))) {
+      const slot = given.find((day) => !coming.some((o) => o.date === day))!;
+      await db.updateTable('meetings').set({ slot }).where('id', '=', m.id).execute();
+    }
   }
   await fillEverySeries(db, today);
 }

@@ -24,8 +24,8 @@ describe('a calendar that is brought in', () => {
     const text = calendar(...board().split('\r\n').slice(2, -1), ...visit('DTSTART:20260311T140000Z').split('\r\n').slice(2, -1), 'BEGIN:VEVENT', 'UID:old@x', 'SUMMARY:Long ago', 'DTSTART:20250311T140000Z', 'END:VEVENT');
     expect((await readCalendarIn(ws, P, text)).meetings.map((m) => [m.title, m.when, m.fate])).toEqual([
       ['Yard board', 'every Tuesday at 10:00', 'new'],
-      ['Visit to the slip', '2026-03-11 at 14:00', 'new'],
-      ['Long ago', '2025-03-11 at 14:00', 'past'],
+      ['Visit to the slip', 'Wed 11 Mar at 14:00', 'new'],
+      ['Long ago', 'Tue 11 Mar 2025 at 14:00', 'past'],
     ]);
     const { taken, made } = await takeCalendarIn(ws, P, text);
     expect(taken).toBe(2);

@@ -52,6 +52,17 @@ describe('who sees a meeting', () => {
     expect(await from(dele)).toEqual([whole[0]]);
     for (const table of ['records', 'finds', 'statements', 'attendance', 'minutes_versions'] as const) expect([table, (await dele.db.selectFrom(table).select('meeting_id').where('meeting_id', '=', meeting).execute()).length]).toEqual([table, 0]);
   });
+  it('to come is seen by those of its series, while nobody else is named for it', async () => {
+    const { id } = await ws.db.selectFrom('meetings').select('id').where('series_id', '=', 'works').where('date', '>', TODAY).orderBy('date').executeTakeFirstOrThrow();
+    const look = await changeVisibility(ws, id, 'attendees', { keep: true });
+    expect(look.lose).not.toContain('Ines Falk');
+    expect(await hiddenMeetings(ws)).not.toContain(id);
+    const petra = ws.with({ asker: (await as('petra', 'member')).asker });
+    expect(await hiddenMeetings(petra)).toContain(id);
+    await ws.db.insertInto('attendance').values({ meeting_id: id, person_id: 'petra', present: 1 }).execute();
+    expect(await hiddenMeetings(petra)).not.toContain(id);
+    expect(await hiddenMeetings(ws)).toContain(id);
+  });
   it('reaches everybody who works here, and of another project nothing else', async () => {
     await ws.db.updateTable('people').set({ account: 1 }).where('id', '=', 'greta').execute();
     await ws.db.updateTable('memberships').set({ sees: 1, access: 'member' }).where('person_id', '=', 'greta').execute();

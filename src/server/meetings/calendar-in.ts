@@ -1,5 +1,6 @@
 import { sql } from 'kysely';
 import { z } from 'zod';
+import { shortDay } from '../../core/language/days.ts';
 import { type AskedPerson, type CalendarDoubt, type CalendarMeeting, readCalendar } from '../../core/meetings/invitations.ts';
 import { daysOf, ruleInWords } from '../../core/meetings/recurrence.ts';
 import { addPerson } from '../people/people.ts';
@@ -53,7 +54,7 @@ export async function readCalendarIn(ws: Workspace, project: string, text: strin
   mustSee(ws, project, 'project');
   const { meetings, doubts } = readCalendar(text, ws.asker.zone);
   const shown: ComingIn[] = [];
-  for (const m of meetings) shown.push({ title: m.title, when: `${m.rule ? ruleInWords(m.rule) : m.date}${m.time ? ` at ${m.time}` : ''}`, people: m.people.flatMap((p) => p.name ?? p.mail ?? []), fate: fateOf(m, await knownAs(ws, project, m.uid), ws.today) });
+  for (const m of meetings) shown.push({ title: m.title, when: `${m.rule ? ruleInWords(m.rule) : shortDay(m.date, ws.today)}${m.time ? ` at ${m.time}` : ''}`, people: m.people.flatMap((p) => p.name ?? p.mail ?? []), fate: fateOf(m, await knownAs(ws, project, m.uid), ws.today) });
   return { meetings: shown, doubts };
 }
 

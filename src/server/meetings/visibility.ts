@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { VISIBILITIES, type Visibility } from '../../core/people/rights.ts';
 import { mustSee, type Workspace } from '../people/workspace.ts';
 import type { Db } from '../store/database.ts';
+import { invitedTo } from './meetings.ts';
 
 export const VisibilitySchema = z.object({ visibility: z.enum(VISIBILITIES), only: z.literal('look').optional() });
 
@@ -20,7 +21,7 @@ export async function changeVisibility(ws: Workspace, meeting: number, visibilit
   return ws.transaction(async (ws) => {
     const m = await ws.db.selectFrom('meetings').select(['project_id', 'visibility']).where('id', '=', meeting).executeTakeFirst();
     mustSee(ws, m?.project_id, 'meeting');
-    const attending = new Set((await ws.db.selectFrom('attendance').select('person_id').where('meeting_id', '=', meeting).execute()).map((a) => a.person_id));
+    const attending = new Set((await invitedTo(ws.db, meeting)).map((p) => p.id));
     const [before, after] = await Promise.all([m!.visibility, visibility].map((v) => besidesAttendees(ws.db, m!.project_id, v)));
     const only = (these: Seer[], those: Seer[]) => these.filter((p) => !attending.has(p.id) && !those.some((o) => o.id === p.id)).map((p) => p.name);
     if (keep) await ws.db.updateTable('meetings').set({ visibility }).where('id', '=', meeting).execute();

@@ -83,7 +83,7 @@ class OutOfSight extends OperationNodeTransformer implements KyselyPlugin {
 }
 
 /**
- * The meetings somebody does not see: those for attendees alone, and as a guest all, that they were not at; but for those
+ * The meetings somebody does not see: those for attendees alone, and as a guest all, that they were not at or asked to; but for those
  * that are for everybody who works here, where they do.
  */
 export async function hiddenMeetings(ws: Workspace): Promise<number[]> {
@@ -95,6 +95,19 @@ export async function hiddenMeetings(ws: Workspace): Promise<number[]> {
     .where((eb) => eb.or([eb('m.visibility', '=', 'attendees'), eb('m.project_id', 'in', [...guests, ''])]))
     .$if(worksHere(ws.asker.roles), (q) => q.where('m.visibility', '!=', 'workspace'))
     .where(({ not, exists, selectFrom }) => not(exists(selectFrom('attendance as a').select('a.meeting_id').whereRef('a.meeting_id', '=', 'm.id').where('a.person_id', '=', ws.asker.person))))
+    // while nobody is named for a meeting, those of its series are asked to it
+    .where(({ not, exists, selectFrom }) =>
+      not(
+        exists(
+          selectFrom('series_people as s')
+            .select('s.series_id')
+            .whereRef('s.series_id', '=', 'm.series_id')
+            .where('s.person_id', '=', ws.asker.person)
+            .where('m.project_id', 'not in', [...guests, ''])
+            .where(({ not, exists, selectFrom }) => not(exists(selectFrom('attendance as o').select('o.meeting_id').whereRef('o.meeting_id', '=', 'm.id')))),
+        ),
+      ),
+    )
     .execute();
   return rows.map((r) => r.id);
 }

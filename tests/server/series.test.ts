@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { planOf } from '../../src/server/letters/plan.ts';
+import { planOf, writePlanned } from '../../src/server/letters/plan.ts';
+import { queueLetter } from '../../src/server/letters/queue.ts';
 import { meetingRows, seriesRows } from '../../src/server/meetings/meetings.ts';
 import { plan } from '../../src/server/meetings/planning.ts';
 import { changeMeeting, changeSeries, endSeries, fillAhead, fillEverySeries, seriesShown } from '../../src/server/meetings/series.ts';
@@ -53,6 +54,16 @@ describe('the calendar of a series', () => {
     expect(invitations).not.toContain('2026-03-13');
     await changeMeeting(ws, one.id, { do: 'hold after all' });
     expect((await numbers()).slice(0, 3)).toEqual(['03-10 1', '03-17 2', '03-24 3']);
+  });
+  it('lets no invitation go to one that was cancelled after it was written', async () => {
+    const later = ws.with({ today: '2026-03-06' });
+    const planned = (await planOf(ws.db, P, later.today)).letters.find((l) => l.to === 'bram' && l.parts.some((p) => p.kind === 'invitation'))!;
+    const letter = await writePlanned(later, P, 'bram', planned.day);
+    const { sitting_id } = await ws.db.selectFrom('letters').select('sitting_id').where('id', '=', letter.id).executeTakeFirstOrThrow();
+    await changeMeeting(later, sitting_id!, { do: 'cancel' });
+    await expect(queueLetter(later, letter.id, new Date('2026-03-06T09:00:00Z'))).rejects.toThrow('was cancelled since this letter was written');
+    await changeMeeting(later, sitting_id!, { do: 'hold after all' });
+    await expect(queueLetter(later, letter.id, new Date('2026-03-06T09:00:00Z'))).resolves.toBeUndefined();
   });
   it('follows another rhythm; what hangs on a day keeps it there', async () => {
     const kept = await at('2026-03-17');

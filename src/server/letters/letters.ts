@@ -120,7 +120,7 @@ export async function letterById(ws: Workspace, id: number): Promise<Letter> {
     recipients: recipients.map((r) => ({ id: r.via === 'chat' ? 'chat' : (r.id ?? r.mail), name: r.via === 'chat' ? 'The channel' : (r.name ?? r.mail), mail: r.via === 'chat' ? 'chat, short' : r.mail, state: r.state, error: r.error, sentAt: r.sent_at, nextTry: r.state === 'queued' ? r.next_try : null })),
     items,
     // what somebody wrote by hand is theirs to judge
-    stale: row.state === 'draft' && row.kind !== 'answer' ? await changedSince(ws.db, items, row) : [],
+    stale: row.state === 'draft' && row.kind !== 'answer' ? [...(await changedSince(ws.db, items, row)), ...(await calledOff(ws.db, id))] : [],
     unreachable: without.map((a) => a.name),
     channel: row.chat_url !== null,
   };
@@ -149,6 +149,12 @@ async function changedSince(db: Db, items: readonly LetterItemRow[], since: { as
     .execute();
   const last = new Map(events.map((e) => [e.commitment_id, e.kind]));
   return items.flatMap((i) => (last.has(i.commitment) ? [`${i.ref} ${SINCE[last.get(i.commitment)!] ?? 'has changed'}`] : []));
+}
+
+/** An invitation to a meeting that is not held any more. */
+async function calledOff(db: Db, letter: number): Promise<string[]> {
+  const sitting = await db.selectFrom('letters as l').innerJoin('meetings as m', 'm.id', 'l.sitting_id').select('m.title').where('l.id', '=', letter).where('m.cancelled_at', 'is not', null).executeTakeFirst();
+  return sitting ? [`${sitting.title} was cancelled`] : [];
 }
 
 export const LetterEditSchema = z.object({

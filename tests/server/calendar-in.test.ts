@@ -49,10 +49,18 @@ describe('a calendar that is brought in', () => {
     const row = async () => (await meetingRows(ws, { id: meeting }))[0]!;
     expect((await takeCalendarIn(ws, P, visit('DTSTART:20260312T150000Z', 'SEQUENCE:2'))).taken).toBe(1);
     expect(await row()).toMatchObject({ date: '2026-03-12', time: '15:00' });
+    expect((await readCalendarIn(ws, P, visit('DTSTART:20260319T140000Z', 'STATUS:CANCELLED').replace('visit@x', 'other@x'))).meetings.map((m) => m.fate)).toEqual(['not held']);
     expect((await takeCalendarIn(ws, P, visit('DTSTART:20260311T140000Z', 'SEQUENCE:1'))).taken).toBe(0);
     expect(await row()).toMatchObject({ date: '2026-03-12' });
     await takeCalendarIn(ws, P, visit('DTSTART:20260312T150000Z', 'SEQUENCE:3', 'STATUS:CANCELLED'));
     expect(await row()).toMatchObject({ cancelled: true });
+  });
+  it('what is past by now is left as it was, and does not keep the rest from being taken', async () => {
+    const entry = (text: string) => text.split('\r\n').slice(2, -1);
+    const [{ meeting }] = (await takeCalendarIn(ws, P, visit('DTSTART:20260311T140000Z'))).made as unknown as [{ meeting: number }];
+    const later = ws.with({ today: '2026-03-20' });
+    expect((await takeCalendarIn(later, P, calendar(...entry(visit('DTSTART:20260311T150000Z', 'SEQUENCE:1')), ...entry(board())))).taken).toBe(1);
+    expect((await meetingRows(ws, { id: meeting }))[0]).toMatchObject({ date: '2026-03-11', time: '14:00' });
   });
   it('a series follows what the calendar says of it now, and ends when it is called off', async () => {
     const [{ series }] = (await takeCalendarIn(ws, P, board())).made as unknown as [{ series: string }];

@@ -13,7 +13,7 @@ import { changeMeeting, endSeries, fillAhead, setSeries } from './series.ts';
 export const CalendarInSchema = z.object({ do: z.enum(['read', 'take']), text: z.string().min(1).max(2_000_000) });
 
 /** What becomes of a meeting of a calendar file. */
-export type Fate = 'new' | 'changed' | 'called off' | 'here already' | 'past';
+export type Fate = 'new' | 'changed' | 'called off' | 'here already' | 'past' | 'not held';
 
 /** A meeting of a calendar file as it is shown before it is taken. */
 export interface ComingIn {
@@ -45,8 +45,10 @@ const isPast = (m: CalendarMeeting, today: string): boolean => (m.rule === null 
 
 /** RFC 5546: what has a higher SEQUENCE replaces what was taken before; the same or a lower one changes nothing. */
 function fateOf(m: CalendarMeeting, known: Known, today: string): Fate {
+  // what was held is history, whatever a calendar says of it since: it must not keep the rest from being taken
+  if (isPast(m, today)) return known ? 'here already' : 'past';
   if (known) return m.sequence > known.sequence || (m.cancelled && m.sequence === known.sequence) ? (m.cancelled ? 'called off' : 'changed') : 'here already';
-  return m.cancelled || isPast(m, today) ? 'past' : 'new';
+  return m.cancelled ? 'not held' : 'new';
 }
 
 /** Reads a calendar file or an invitation, and says what would become of each of its meetings. Nothing is kept. */
@@ -69,7 +71,7 @@ export async function takeCalendarIn(ws: Workspace, project: string, text: strin
     for (const m of meetings) {
       const known = await knownAs(ws, project, m.uid);
       const fate = fateOf(m, known, ws.today);
-      if (fate === 'past' || fate === 'here already') continue;
+      if (fate === 'past' || fate === 'not held' || fate === 'here already') continue;
       taken++;
       if (fate === 'new') {
         const own = await begin(ws, project, m);

@@ -4,7 +4,7 @@ import type { CalendarRead, CalendarTaken, Fate } from '../../server/meetings/ca
 import { post, wentWrong } from '../parts/api.ts';
 import type { Said } from '../parts/Foot.tsx';
 
-const FATES: Record<Fate, string> = { new: 'new', changed: 'changed since', 'called off': 'called off', 'here already': 'here already', past: 'past: left out' };
+const FATES: Record<Fate, string> = { new: 'new', changed: 'changed since', 'called off': 'called off', 'here already': 'here already', past: 'past: left out', 'not held': 'called off: left out' };
 /** So long after the last letter a text is read, in milliseconds. */
 const PAUSE = 250;
 
@@ -27,7 +27,7 @@ export function CalendarIn({ say, onTaken, onLeave }: { say(said: Said): void; o
       clearTimeout(timer);
     };
   }, [text, say]);
-  const fresh = read?.meetings.filter((m) => m.fate !== 'past' && m.fate !== 'here already').length ?? 0;
+  const fresh = read?.meetings.filter((m) => m.fate !== 'past' && m.fate !== 'not held' && m.fate !== 'here already').length ?? 0;
   const take = async () => {
     if (fresh === 0) return;
     try {

@@ -50,7 +50,7 @@ export function AccessSection({ person, start, own, say }: Props) {
       )}
       {(own || access.mayManage) && (
         <p className="moss">
-          Their letters lead to pages of their own, and their calendar has an address of its own: whoever has one can open it.{' '}
+          {own ? 'Your letters lead to pages of your own, and your calendar' : 'Their letters lead to pages of their own, and their calendar'} has an address of its own: whoever has one can open it.{' '}
           <button type="button" className="may" onClick={() => void renew()}>
             Make these links anew
           </button>

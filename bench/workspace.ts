@@ -8,7 +8,7 @@ import { openDatabase } from '../src/server/store/database.ts';
 export const BENCH_TODAY = '2026-03-05';
 
 /** Numbers that look random and are the same in every run (a linear congruential generator; constants of Numerical Recipes). */
-function numbers(seed: number): (below: number) => number {
+export function numbers(seed: number): (below: number) => number {
   let x = seed >>> 0;
   return (below) => {
     x = (Math.imul(x, 1_664_525) + 1_013_904_223) >>> 0;
@@ -40,7 +40,7 @@ export async function makeWorkspace(size: { meetings: number; commitments: numbe
       person.run(`p${i}`, `Person ${i} Name${i}`, `p${i}@x.example`, 0);
       member.run('p', `p${i}`, 0);
     }
-    const serie = db.prepare("INSERT INTO series (id, project_id, title, short, weekday, every_weeks, time, minutes) VALUES (?, 'p', ?, ?, 4, 1, '10:00', 60)");
+    const serie = db.prepare("INSERT INTO series (id, project_id, title, short, rule, starts_on, time, minutes) VALUES (?, 'p', ?, ?, 'FREQ=WEEKLY;BYDAY=TH', '2024-01-04', '10:00', 60)");
     const sitting = db.prepare("INSERT INTO meetings (id, project_id, series_id, title, date, time, minutes, number, sifted_at, next) VALUES (?, 'p', ?, ?, ?, '10:00', 60, ?, ?, NULL)");
     const there = db.prepare('INSERT INTO attendance (meeting_id, person_id, present) VALUES (?, ?, 1)');
     let meeting = 0;

@@ -40,6 +40,19 @@ const PAGES = join(import.meta.dirname, '../../src/pages');
 const NOT_OF_THE_WORKSPACE = /^\/(?:begin|sign-in|invited|shared|answer|api\/auth|api\/begin|api\/invited|api\/answer)/;
 /** Streams that do not end, and what takes a body only. */
 const OTHERWISE = new Set(['/api/ledger-live', '/api/meetings/9/live']);
+/** What finds the word without being it: its beginning, a slip of the hand, questions whose answers would have it. */
+const SEARCHES = [
+  '/find?q=xanthorrh*',
+  '/api/find?q=xanthorrhaea',
+  '/api/find?q=kind:commitment',
+  '/api/find?q=in:yard',
+  '/api/find?q=what is unresolved?',
+  '/api/find?q=what is late?',
+  '/api/find?q=what changed in the last 300 days?',
+  '/api/find?q=what was decided?',
+  '/api/find?q=what is open with Bram?',
+  '/find/dossier.md?about=xanthorrhaea',
+];
 function addresses(): string[] {
   const files = readdirSync(PAGES, { recursive: true, encoding: 'utf8' }).filter((f) => /\.(?:astro|ts)$/.test(f));
   return files
@@ -61,7 +74,8 @@ function addresses(): string[] {
             ? COMMITMENTS.map((n) => p.replace('[ref]', `C-${n}`))
             : [p.replace('records/[id]', `records/${RECORD}`).replace('[id]', String(MEETING))],
     )
-    .filter((p) => !p.includes('[') && !OTHERWISE.has(p));
+    .filter((p) => !p.includes('[') && !OTHERWISE.has(p))
+    .concat(SEARCHES);
 }
 
 let app: Application;

@@ -12,6 +12,13 @@ export function trimEnd(text: string, marks: string): string {
   return text.slice(0, end);
 }
 
+/** The beginning of a text up to the last word that ends within so many characters. */
+export function cutAtWord(text: string, most: number): string {
+  if (text.length <= most) return text;
+  const end = text.lastIndexOf(' ', most);
+  return text.slice(0, end > 0 ? end : most);
+}
+
 /** Without white space and the given marks at both ends. */
 export function trimMarks(text: string, marks: string): string {
   const ended = trimEnd(text, marks);

@@ -86,6 +86,8 @@ export function partsOf(draft: Draft): { part: Part; length?: Length | undefined
 }
 
 export type Run = { text: string; bold?: boolean; italic?: boolean };
+/** The words of runs alone. */
+export const runsText = (runs: readonly Run[]): string => runs.map((r) => r.text).join('');
 /** Minutes as they are set: the one shape that every way out is made from. */
 export type Block =
   | { kind: 'heading'; level: 2 | 3; text: string }
@@ -192,7 +194,7 @@ function blockText(b: Block): string {
     case 'heading':
       return b.text;
     case 'text':
-      return b.runs.map((r) => r.text).join('');
+      return runsText(b.runs);
     case 'list':
       return b.items.map((i) => i.map((r) => r.text).join('')).join(' / ');
     case 'items':

@@ -26,6 +26,7 @@ const COLUMNS = [
   ['replies', 'person_id'],
   ['meetings', 'author_id'],
   ['projects', 'manager_id'],
+  ['passages', 'person_id'],
 ] as const;
 /** Columns of JSON in which ids stand as strings of their own. */
 const DOCUMENTS = [

@@ -16,8 +16,8 @@ const FORMAT = 'ottik archive';
 const VERSION = 1;
 const ManifestSchema = z.object({ format: z.literal(FORMAT), version: z.literal(VERSION), shape: z.string(), at: z.string(), rows: z.record(z.string(), z.number()) });
 
-/** What is left behind: who may sign in and by what, and passwords of mail servers. Accounts are set anew by an invitation. */
-const NOT_TABLES = /^(?:sqlite_|kysely_|(?:users|sessions|credentials|verifications|twoFactor)$)/;
+/** What is left behind: who may sign in and by what, passwords of mail servers, and the find index, which is made anew. Accounts are set anew by an invitation. */
+const NOT_TABLES = /^(?:sqlite_|kysely_|passage|(?:users|sessions|credentials|verifications|twoFactor)$)/;
 const SETTINGS_WITH_SECRETS = new Set(['mail out', 'mail in', 'model']);
 
 /** Columns of bytes, and what the files they become are called. */

@@ -19,6 +19,7 @@ import * as audit from './migrations/014-audit.ts';
 import * as shares from './migrations/015-shares.ts';
 import * as modelReader from './migrations/016-model-reader.ts';
 import * as seriesAndProjects from './migrations/017-series-and-projects.ts';
+import * as find from './migrations/018-find.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -41,6 +42,7 @@ const MIGRATIONS = {
   '015-shares': shares,
   '016-model-reader': modelReader,
   '017-series-and-projects': seriesAndProjects,
+  '018-find': find,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

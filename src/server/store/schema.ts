@@ -1,4 +1,5 @@
 import type { ColumnType, Generated } from 'kysely';
+import type { PassageKind } from '../../core/find/query.ts';
 import type { LetterWish } from '../../core/letters/rules.ts';
 import type { Part } from '../../core/meetings/parts.ts';
 import type { Deed } from '../../core/people/deeds.ts';
@@ -342,4 +343,31 @@ export interface Database {
   minutes_versions: { id: Generated<number>; meeting_id: number; version: number; minutes: string; changes: string; issued_on: string; at: string; by_person: string };
   /** JSON, parts of the minutes of a series in their order */
   series_minutes: { series_id: string; parts: string };
+  /** what can be found, made from the other tables and never written by hand */
+  passages: {
+    id: Generated<number>;
+    project_id: string;
+    kind: PassageKind;
+    /** row it comes from: a record, statement, commitment, version of minutes, letter, reply or jotting */
+    source: number;
+    meeting_id: number | null;
+    /** who said or wrote it */
+    person_id: string | null;
+    /** the record's own name for a voice nobody has named yet */
+    voice: string | null;
+    on_day: string;
+    /** seconds from the start of the record */
+    start: number | null;
+    /** where each segment of the record begins in the text, `12:0 13:45` */
+    cuts: ColumnType<string, string | undefined, never>;
+    text: string;
+    /** words it is found by too, and that are not its own: the evidence of a commitment */
+    beside: ColumnType<string, string | undefined, never>;
+  };
+  /** the words of the passages; `passages_fts` stands for all of its columns in a `MATCH` */
+  passages_fts: { rowid: number; passages_fts: string };
+  /** all words in the index, from which what is misspelt is put right */
+  passage_words: { word: string };
+  /** what changed and is to be read in anew; `n` goes up with every change, so that one during the reading is not missed */
+  passage_queue: { kind: PassageKind; source: number; n: Generated<number> };
 }

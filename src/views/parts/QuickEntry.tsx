@@ -57,7 +57,7 @@ export default function QuickEntry() {
       <span className="vh">Quick entry</span>
       <input
         type="text"
-        placeholder={told && !told.bad ? told.words : 'Jot something, or drop a record'}
+        placeholder={told && !told.bad ? told.words : 'Jot something, or ? to find'}
         value={note}
         onPaste={(e) => {
           const text = e.clipboardData.getData('text/plain');
@@ -74,7 +74,8 @@ export default function QuickEntry() {
         onKeyDown={(e) => {
           if (e.key === 'Escape') (e.target as HTMLInputElement).blur();
           if (e.key === 'Enter') {
-            if (/^C-\d+$/i.test(note.trim())) location.assign(`/ledger/${note.trim().toUpperCase()}`);
+            if (note.startsWith('?')) location.assign(`/find?q=${encodeURIComponent(note.slice(1).trim())}`);
+            else if (/^C-\d+$/i.test(note.trim())) location.assign(`/ledger/${note.trim().toUpperCase()}`);
             else if (note.trim()) void jot();
             else location.assign('/jottings');
           }

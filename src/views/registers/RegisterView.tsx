@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { shortDay } from '../../core/language/days.ts';
 import { fold } from '../../core/language/fold.ts';
 import type { RegisterRow } from '../../server/ledger/registers.ts';
@@ -18,6 +18,14 @@ export default function RegisterView({ rows: given, kind, today }: { rows: Regis
     const wanted = fold(words).split(/\s+/).filter(Boolean);
     return rows.filter((r) => (closed || r.open) && wanted.every((w) => fold(`${r.ref} ${r.text} ${r.meeting.title} ${r.said.map((s) => s.words).join(' ')}`).includes(w)));
   }, [rows, words, closed]);
+  useEffect(() => {
+    // a link may lead to one of them, also to one that is over
+    const wanted = given.find((r) => `#${r.ref}` === location.hash);
+    if (!wanted) return;
+    setClosed(true);
+    setId(wanted.id);
+    requestAnimationFrame(() => document.getElementById(wanted.ref)?.scrollIntoView({ block: 'center' }));
+  }, [given]);
   const at = Math.max(
     0,
     shown.findIndex((r) => r.id === id),
@@ -56,7 +64,7 @@ export default function RegisterView({ rows: given, kind, today }: { rows: Regis
       <ol className="register">
         {shown.length === 0 && <li className="moss none">{rows.length === 0 ? 'Nothing is in this register yet; it fills when meetings are sifted.' : 'Nothing fits.'}</li>}
         {shown.map((r) => (
-          <li key={r.id} className={`${r.id === row?.id ? 'at' : ''}${r.open ? '' : ' over'}`} onClick={() => setId(r.id)}>
+          <li key={r.id} id={r.ref} className={`${r.id === row?.id ? 'at' : ''}${r.open ? '' : ' over'}`} onClick={() => setId(r.id)}>
             <p className="fl">
               {r.ref}
               <span>{shortDay(r.on, today)}</span>

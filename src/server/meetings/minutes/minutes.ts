@@ -119,9 +119,16 @@ export async function minutesFile(ws: Workspace, meeting: number, format: Minute
   if (issued === undefined) throw new Refusal('not-found', `There is no version ${version} of these minutes.`);
   const minutes = issued?.minutes ?? compileMinutes(state.draft, state.data);
   const standing: Standing = { version: issued?.version ?? null, issuedOn: issued ? shortDay(issued.issuedOn, state.data.meeting.date) : null, changes: issued?.changes ?? [] };
-  const text = (s: string) => new TextEncoder().encode(s);
-  const bytes = format === 'md' ? text(minutesMarkdown(minutes, standing)) : format === 'html' ? text(minutesHtml(minutes, standing)) : format === 'docx' ? await minutesDocx(minutes, standing) : await minutesPdf(minutes, standing);
+  const bytes = await setAs(format, minutes, standing);
   return { name: `${minutesFileName(minutes, state.data.meeting.date, issued?.version ?? null)}.${format}`, type: FORMATS[format], bytes };
+}
+
+/** A document in one of the formats it can be taken away in. */
+export async function setAs(format: MinutesFormat, document: Minutes, standing: Standing): Promise<Uint8Array> {
+  const text = (s: string) => new TextEncoder().encode(s);
+  if (format === 'md') return text(minutesMarkdown(document, standing));
+  if (format === 'html') return text(minutesHtml(document, standing));
+  return format === 'docx' ? minutesDocx(document, standing) : minutesPdf(document, standing);
 }
 
 /** Every issued version of every meeting, as Markdown, for whoever takes the whole workspace along. */

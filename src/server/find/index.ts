@@ -1,0 +1,119 @@
+import { sql } from 'kysely';
+import { indexed } from '../../core/find/highlight.ts';
+import { PASSAGE_KINDS, type PassageKind } from '../../core/find/query.ts';
+import { stem } from '../../core/language/words.ts';
+import { whole } from '../people/out-of-sight.ts';
+import type { Db } from '../store/database.ts';
+import { log } from '../store/log.ts';
+import { inTransaction } from '../store/transactions.ts';
+import { type NewPassage, READERS } from './readers.ts';
+
+/** Rows of one source that are written at once; SQLite binds at most 32,766 values. */
+const AT_ONCE = 400;
+/** A search waits so long for what has changed, in milliseconds; the rest is read in beside. */
+const BEFORE_A_SEARCH = 250;
+
+/**
+ * Reads in what has changed since the last time: triggers queue every row whose words are new, see the migration.
+ * @param within milliseconds after which the rest stays queued
+ * @returns how many are still queued
+ */
+export async function catchUp(db: Db, within = Number.POSITIVE_INFINITY): Promise<number> {
+  const all = whole(db);
+  const until = performance.now() + within;
+  while (performance.now() < until) {
+    const batch = await all.selectFrom('passage_queue').selectAll().limit(AT_ONCE).execute();
+    if (batch.length === 0) return 0;
+    for (const { kind, source, n } of batch) {
+      await readIn(all, kind, source, n);
+      if (performance.now() > until) break;
+    }
+  }
+  return (await all.selectFrom('passage_queue').select(all.fn.countAll<number>().as('n')).executeTakeFirstOrThrow()).n;
+}
+
+/** What a row says takes the place of what it said before. A row that cannot be read leaves nothing, and stops nothing. */
+async function readIn(db: Db, kind: PassageKind, source: number, change: number): Promise<void> {
+  let passages: NewPassage[] = [];
+  try {
+    passages = await READERS[kind](db, source);
+  } catch (error) {
+    log.warn(error, `${kind} ${source} could not be read into the find index`);
+  }
+  await inTransaction(db, async (tx) => {
+    await tx.deleteFrom('passages').where('kind', '=', kind).where('source', '=', source).execute();
+    for (let k = 0; k < passages.length; k += AT_ONCE) {
+      await tx
+        .insertInto('passages')
+        .values(passages.slice(k, k + AT_ONCE).map((p) => ({ ...p, kind, source })))
+        .execute();
+    }
+    await keepWords(tx, passages);
+    await tx.deleteFrom('passage_queue').where('kind', '=', kind).where('source', '=', source).where('n', '=', change).execute();
+  });
+}
+
+async function keepWords(tx: Db, passages: readonly NewPassage[]): Promise<void> {
+  const words = new Set(passages.flatMap((p) => indexed(p.text).map((t) => t.word)));
+  if (words.size) await sql`INSERT OR IGNORE INTO passage_words SELECT value FROM json_each(${JSON.stringify([...words])})`.execute(tx);
+}
+
+let busy: Promise<number> | null = null;
+
+/** The same before a search, which does not wait for a whole archive to be read in: gives how much is not in yet. */
+export function freshen(db: Db): Promise<number> {
+  busy ??= catchUp(db, BEFORE_A_SEARCH)
+    .catch((error: unknown) => {
+      log.warn(error, 'the find index is behind');
+      return 0;
+    })
+    .finally(() => {
+      busy = null;
+    });
+  return busy;
+}
+
+/** Words that nobody says any more are no longer what somebody may have meant. */
+async function forgetWords(all: Db): Promise<void> {
+  const stems = new Set((await sql<{ term: string }>`SELECT term FROM passages_terms`.execute(all)).rows.map((r) => r.term));
+  const gone = (await all.selectFrom('passage_words').select('word').execute()).filter((w) => !stems.has(stem(w.word)));
+  if (gone.length) await sql`DELETE FROM passage_words WHERE word IN (SELECT value FROM json_each(${JSON.stringify(gone.map((w) => w.word))}))`.execute(all);
+}
+
+/** Where the rows of each kind are, and which of them can be found. */
+const SOURCES: Readonly<Record<PassageKind, string>> = {
+  said: 'SELECT id FROM records WHERE replaced_by IS NULL',
+  decision: "SELECT id FROM statements WHERE kind = 'decision'",
+  question: "SELECT id FROM statements WHERE kind = 'question'",
+  commitment: 'SELECT id FROM commitments',
+  minutes: 'SELECT max(id) AS id FROM minutes_versions GROUP BY meeting_id',
+  letter: "SELECT id FROM letters WHERE state IN ('sent', 'part sent')",
+  answer: 'SELECT id FROM replies',
+  jotting: 'SELECT id FROM jottings WHERE removed_at IS NULL',
+};
+
+/**
+ * Looks whether the index is sound and whole, and mends it: a broken one is built anew from the passages, what has no
+ * passage is queued, and passages of rows that are no more go.
+ * @returns what was found wrong, in words for the log
+ */
+export async function healIndex(db: Db): Promise<string[]> {
+  const all = whole(db);
+  const wrong: string[] = [];
+  try {
+    // with rank 1 it is compared with the passages too (SQLite, “FTS5, the integrity-check command”)
+    await sql`INSERT INTO passages_fts (passages_fts, rank) VALUES ('integrity-check', 1)`.execute(all);
+  } catch {
+    wrong.push('the index of words did not agree with the passages');
+    await sql`INSERT INTO passages_fts (passages_fts) VALUES ('rebuild')`.execute(all);
+  }
+  await forgetWords(all);
+  for (const kind of PASSAGE_KINDS) {
+    const sources = sql.raw(SOURCES[kind]);
+    const missing = await sql`INSERT OR IGNORE INTO passage_queue (kind, source) SELECT ${kind}, id FROM (${sources}) WHERE id NOT IN (SELECT source FROM passages WHERE kind = ${kind})`.execute(all);
+    const over = await sql`DELETE FROM passages WHERE kind = ${kind} AND source NOT IN (SELECT id FROM (${sources}))`.execute(all);
+    if (over.numAffectedRows) wrong.push(`${over.numAffectedRows} passages of ${kind} had no source`);
+    if (missing.numAffectedRows) log.debug(`${missing.numAffectedRows} of ${kind} are read into the find index`);
+  }
+  return wrong;
+}

@@ -37,6 +37,7 @@ const SCREENS = [
   '/questions',
   '/jottings',
   '/find',
+  '/measures',
   '/find?q=what did Dele promise about the plinth?',
   '/find?q=dry corner',
   '/close-out',

@@ -13,7 +13,21 @@ export function isIsoDate(text: string): boolean {
   return Number.isFinite(at) && new Date(at).toISOString().startsWith(text);
 }
 
-const toMs = (date: IsoDate) => Date.parse(`${date}T00:00:00Z`);
+const moments = new Map<IsoDate, number>();
+/** Days known at once; there are fewer in a century. */
+const MOST = 40_000;
+
+/** The moment a day begins in UTC, remembered: counting over a long Ledger asks for the same days again and again. */
+function toMs(date: IsoDate): number {
+  let at = moments.get(date);
+  if (at === undefined) {
+    at = Date.parse(`${date}T00:00:00Z`);
+    if (moments.size >= MOST) moments.clear();
+    moments.set(date, at);
+  }
+  return at;
+}
+
 const fromMs = (ms: number): IsoDate => new Date(ms).toISOString().slice(0, 10);
 
 export function addDays(date: IsoDate, days: number): IsoDate {

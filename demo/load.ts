@@ -12,6 +12,7 @@ import { dayCode, daysOf } from '../src/core/meetings/recurrence.ts';
 import { guessFormat, readRecord } from '../src/core/record/read.ts';
 import type { Find } from '../src/core/sift/find.ts';
 import { jot } from '../src/server/day/jottings.ts';
+import { catchUp } from '../src/server/find/index.ts';
 import { saveView } from '../src/server/ledger/views.ts';
 import { asMail } from '../src/server/letters/mailer.ts';
 import type { Carriers } from '../src/server/letters/queue.ts';
@@ -104,6 +105,8 @@ async function jottings(ws: Workspace, last: string): Promise<void> {
     .execute();
   await saveView(ws, PROJECT, { name: 'late and carried', query: 'late carried:>1', grouping: 'owner' });
   await saveView(ws, PROJECT, { name: 'quiet ones', query: 'quiet:>10', grouping: 'due' });
+  // whoever looks for something first finds it
+  await catchUp(ws.db);
 }
 
 /** The demo's week ends on working days: on a weekend the last sitting was on Friday. */

@@ -2,6 +2,7 @@
 import { runExport, runImport } from './archive.ts';
 import { runBackup, runRestore } from './backup.ts';
 import { runCheck } from './check.ts';
+import { runFind } from './find.ts';
 import { runPassword } from './password.ts';
 import { runSift } from './sift.ts';
 
@@ -13,6 +14,8 @@ const USAGE = `ottik: reads meeting records
       one JSON object a line for each case file: record, people, meeting and what was open, all in one
   ottik sift ... --reader model --server http://localhost:8080/v1 --model MODEL
       has a model server read it too, its answers held against the words; its key is taken from OTTIK_MODEL_KEY
+  ottik find WORDS [--json] [--newest] [--database FILE]
+      looks for words, or answers a question, as the page Find does: ottik find what is late?
   ottik check [DATABASE]
       replays the events of every commitment and tells where what is stored differs
   ottik backup [DATABASE]
@@ -33,6 +36,7 @@ process.env.OTTIK_WORK = 'here';
 async function main(argv: string[]): Promise<number> {
   const [command, ...rest] = argv;
   if (command === 'sift') return runSift(rest);
+  if (command === 'find') return runFind(rest);
   if (command === 'check') return runCheck(rest);
   if (command === 'backup') return runBackup(rest);
   if (command === 'restore') return runRestore(rest);

@@ -30,6 +30,7 @@ async function marked(db: Db): Promise<void> {
     "UPDATE memberships SET sees = 1 WHERE person_id IN ('hanne', 'dele', 'ruth', 'greta', 'bram')",
     "UPDATE memberships SET access = 'manager' WHERE person_id = 'hanne'",
     "UPDATE memberships SET access = 'guest' WHERE person_id = 'ruth'",
+    "INSERT OR IGNORE INTO passage_queue (kind, source) SELECT 'commitment', id FROM commitments UNION SELECT kind, id FROM statements UNION SELECT 'letter', id FROM letters UNION SELECT 'answer', id FROM replies",
   ])
     await sql.raw(change).execute(db);
   for (const t of triggers) await sql.raw(t.sql).execute(db);
@@ -127,6 +128,7 @@ describe.each(VISIBILITIES)('a meeting for: %s', (visibility) => {
     expect(seen.filter((s) => s.status >= 500)).toEqual([]);
     const telling = seen.filter((s) => s.tells).map((s) => s.path);
     if (!SEES[visibility].includes(person)) return expect([VISITORS[person], telling]).toEqual([VISITORS[person], []]);
-    for (const path of ['/meetings', `/meetings/${MEETING}/sift`, `/meetings/${MEETING}/gist`, `/meetings/${MEETING}/minutes`, '/ledger?state=all', '/ledger.csv', '/ledger.json', `/ledger/C-${COMMITMENTS[0]}`]) expect(telling).toContain(path);
+    for (const path of ['/meetings', `/meetings/${MEETING}/sift`, `/meetings/${MEETING}/gist`, `/meetings/${MEETING}/minutes`, '/ledger?state=all', '/ledger.csv', '/ledger.json', '/find?q=xanthorrh*', '/api/find?q=kind:commitment', '/find/dossier.md?about=xanthorrhaea', `/ledger/C-${COMMITMENTS[0]}`])
+      expect(telling).toContain(path);
   });
 });

@@ -1,8 +1,11 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
+import { loadDemo } from '../../demo/load.ts';
+import { runFind } from '../../src/cli/find.ts';
 import { runSift } from '../../src/cli/sift.ts';
+import { openDatabase } from '../../src/server/store/database.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'ottik-cli-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -74,5 +77,30 @@ describe('ottik sift', () => {
   it('says so when there is nothing', async () => {
     await runSift([file('none.txt', 'The weather.\nIs bad.'), '--date', '2026-03-05']);
     expect(out === 'No finds in this record.\n' || out.includes('%')).toBe(true);
+  });
+});
+
+describe('ottik find', () => {
+  const database = join(folder, 'find.db');
+  beforeAll(async () => {
+    const db = await openDatabase(database);
+    await loadDemo(db, '2026-03-05', null);
+    await db.destroy();
+  });
+  it('answers a question with its sources, and lists places', async () => {
+    expect(await runFind(['who', 'owns', 'the', 'plinth?', '--database', database])).toBe(0);
+    expect(out).toMatch(/^Dele Marchetti holds C-2, Transformer plinth poured at Kelda Point; due .*\[1\]/);
+    expect(out).toMatch(/\[1\] Dele Marchetti, \d{4}-\d\d-\d\d, Weekly works call no\. 1, 0:47: Two weeks for it/);
+  });
+  it('prints what the page gets as JSON', async () => {
+    expect(await runFind(['dry corner', '--json', '--database', database])).toBe(0);
+    expect((JSON.parse(out) as { found: { total: number } }).found.total).toBeGreaterThan(3);
+  });
+  it('says that nothing is on record, that nothing was asked, and that there is no database', async () => {
+    expect(await runFind(['who owns the submarine?', '--database', database])).toBe(1);
+    expect(out).toContain('Nothing on record says who holds the submarine.');
+    vi.spyOn(process.stderr, 'write').mockReturnValue(true);
+    expect(await runFind([])).toBe(2);
+    await expect(runFind(['x', '--database', join(folder, 'none.db')])).rejects.toThrow('There is no database');
   });
 });

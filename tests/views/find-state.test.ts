@@ -9,6 +9,7 @@ const shown = (q: string, places = 0): FindShown => ({
   today: '2026-03-05',
   answered: null,
   lookedFor: null,
+  behind: 0,
   examples: [],
   found: {
     groups: places ? [{ key: 'meeting 1', title: '', on: '2026-03-05', project: 'p', hits: Array.from({ length: places }, (_, id) => ({ id, kind: 'said' as const, who: null, on: '2026-03-05', start: null, pieces: [], ref: null, href: '/' })), more: 0 }] : [],
@@ -19,7 +20,6 @@ const shown = (q: string, places = 0): FindShown => ({
     meant: [],
     loosened: false,
     wrong: [],
-    behind: 0,
   },
 });
 const start = { typed: '', shown: shown(''), at: -1, busy: false };

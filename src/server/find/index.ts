@@ -21,11 +21,22 @@ const BEFORE_A_SEARCH = 250;
 export async function catchUp(db: Db, within = Number.POSITIVE_INFINITY): Promise<number> {
   const all = whole(db);
   const until = performance.now() + within;
+  const tried = new Set<string>();
   while (performance.now() < until) {
-    const batch = await all.selectFrom('passage_queue').selectAll().limit(AT_ONCE).execute();
+    const batch = await all
+      .selectFrom('passage_queue')
+      .selectAll()
+      // what answers are made of goes first
+      .orderBy(sql`kind NOT IN ('commitment', 'decision', 'question')`)
+      .limit(AT_ONCE)
+      .execute();
     if (batch.length === 0) return 0;
-    for (const { kind, source, n } of batch) {
-      await readIn(all, kind, source, n);
+    // what cannot be written now stays in the queue, and keeps nothing else from being read in
+    const fresh = batch.filter((row) => !tried.has(`${row.kind} ${row.source}`));
+    if (fresh.length === 0) break;
+    for (const { kind, source, n } of fresh) {
+      tried.add(`${kind} ${source}`);
+      await readIn(all, kind, source, n).catch((error: unknown) => log.warn(error, `${kind} ${source} is not in the find index yet`));
       if (performance.now() > until) break;
     }
   }
@@ -60,12 +71,23 @@ async function keepWords(tx: Db, passages: readonly NewPassage[]): Promise<void>
 
 let busy: Promise<number> | null = null;
 
-/** The same before a search, which does not wait for a whole archive to be read in: gives how much is not in yet. */
-export function freshen(db: Db): Promise<number> {
+/**
+ * The same before a search, which waits no longer than it must: several that come at once wait for one.
+ * @param within milliseconds
+ * @returns how much is not in yet: while it is not 0, what is not found may still be there
+ */
+export async function freshen(db: Db, within = BEFORE_A_SEARCH): Promise<number> {
+  const until = performance.now() + within;
+  let left = await slice(db);
+  while (left > 0 && performance.now() < until) left = await slice(db);
+  return left;
+}
+
+function slice(db: Db): Promise<number> {
   busy ??= catchUp(db, BEFORE_A_SEARCH)
     .catch((error: unknown) => {
       log.warn(error, 'the find index is behind');
-      return 0;
+      return 1;
     })
     .finally(() => {
       busy = null;

@@ -30,8 +30,6 @@ export interface Found {
   /** no passage has all of the words: these have some of them */
   loosened: boolean;
   wrong: string[];
-  /** how much has changed and is not in the index yet */
-  behind: number;
 }
 
 export const ORDERS = ['best', 'newest'] as const;
@@ -48,7 +46,7 @@ const [GROUPS, A_GROUP, UNFOLDED] = [20, 4, 200];
  * @param how.open   key of the group that is shown whole
  */
 export async function find(ws: Workspace, text: string, how: { order?: Order | undefined; typing?: boolean; open?: string | undefined } = {}): Promise<Found> {
-  const behind = await freshen(ws.db);
+  await freshen(ws.db);
   const query = readFindQuery(text, ws.today, how.typing ?? false);
   const narrow = await narrowed(ws, query);
   let candidates = await candidatesOf(ws, query, narrow);
@@ -73,7 +71,6 @@ export async function find(ws: Workspace, text: string, how: { order?: Order | u
     meant,
     loosened,
     wrong: query.wrong,
-    behind,
   };
 }
 

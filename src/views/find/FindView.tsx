@@ -48,6 +48,14 @@ export default function FindView({ first, day }: { first: FindShown; day: string
   useEffect(() => {
     document.querySelector('[data-place=on]')?.scrollIntoView({ block: 'nearest' });
   }, [at]);
+  const again = useRef(look);
+  again.current = look;
+  useEffect(() => {
+    // what is still being read in shows by itself
+    if (shown.behind === 0 || shown.q === '') return;
+    const soon = window.setTimeout(() => void again.current(shown.q), 1000);
+    return () => clearTimeout(soon);
+  }, [shown]);
   const copy = async () => {
     if (!answered) return;
     try {
@@ -184,7 +192,7 @@ function ReadAs({ shown, busy, onType }: { shown: FindShown; busy: boolean; onTy
           </span>
         ))}
       </span>
-      <span className="end">{busy ? 'looking …' : shown.found?.behind ? `${shown.found.behind} ${shown.found.behind === 1 ? 'record or letter is' : 'records and letters are'} still being added` : ''}</span>
+      <span className="end">{busy ? 'looking …' : shown.behind ? `${shown.behind} ${shown.behind === 1 ? 'record or letter is' : 'records and letters are'} still being added` : ''}</span>
     </div>
   );
 }

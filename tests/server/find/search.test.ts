@@ -7,10 +7,12 @@ import { jot } from '../../../src/server/day/jottings.ts';
 import { catchUp, healIndex } from '../../../src/server/find/index.ts';
 import { find } from '../../../src/server/find/search.ts';
 import { enterCommitment } from '../../../src/server/ledger/changes.ts';
+import { findPage } from '../../../src/server/pages/find.ts';
 import { inSight } from '../../../src/server/people/out-of-sight.ts';
 import { type Workspace, workspaceOf } from '../../../src/server/people/workspace.ts';
 import { keepRecord } from '../../../src/server/records/bringing-in.ts';
 import { changeKeeping } from '../../../src/server/records/retention.ts';
+import { log } from '../../../src/server/store/log.ts';
 import { bytes, demoWorld, TODAY } from '../world.ts';
 
 let ws: Workspace;
@@ -168,5 +170,29 @@ describe('who finds what', () => {
     const hanne = await inSight(await workspaceOf(ws.db, 'hanne', TODAY));
     expect((await find(ws, 'corridor')).total).toBe(1);
     expect((await find(hanne, 'corridor')).total).toBe(0);
+  });
+});
+
+describe('while much is still to be read in', () => {
+  it('that nothing was found is not said to be nothing on record', async () => {
+    const db = ws.db;
+    const asked = { q: 'who owns the plinth?', order: null, open: null, typing: false };
+    const before = await findPage(ws, asked);
+    expect(before.behind).toBe(0);
+    expect(before.answered).toMatchObject({ answer: { missing: null } });
+    // a reader that never gets through stands for an archive that takes long
+    log.level = 'silent';
+    await sql`CREATE TRIGGER slow BEFORE INSERT ON passages WHEN new.kind = 'commitment' BEGIN SELECT RAISE(ABORT, 'not yet'); END`.execute(db);
+    await jot(ws, ws.project, { text: 'A marlinspike for the shed' });
+    await db.deleteFrom('passages').where('kind', '=', 'commitment').execute();
+    await sql`INSERT OR IGNORE INTO passage_queue (kind, source) SELECT 'commitment', id FROM commitments`.execute(db);
+    const during = await findPage(ws, asked);
+    expect(during.behind).toBeGreaterThan(0);
+    expect(during.answered).toMatchObject({ answer: { lines: [], missing: expect.stringMatching(/^Nothing found yet: \d+ /) } });
+    // and what can be read in is
+    expect((await find(ws, 'marlinspike')).total).toBe(1);
+    await sql`DROP TRIGGER slow`.execute(db);
+    log.level = 'warn';
+    expect((await findPage(ws, asked)).answered).toMatchObject({ answer: { missing: null } });
   });
 });

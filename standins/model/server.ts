@@ -73,6 +73,7 @@ export class ModelStandIn {
 
   /** The words of the answer, right or wrong as the mode wants it. */
   private words(system: string, content: string): string {
+    if (system.includes('You word an answer')) return this.wording(JSON.parse(content) as { lines: { n: number; text: string }[] });
     const message = JSON.parse(content) as Message;
     const asksForGist = system.includes('brief, usual, everything');
     const answer = asksForGist ? preparedGist(this.gists, message) : prepared(this.answers, message);
@@ -89,6 +90,17 @@ export class ModelStandIn {
       default:
         return text;
     }
+  }
+
+  /** It has nothing of its own to say: the first lines in their order, and what it makes up where it is to be wrong. */
+  private wording({ lines }: { lines: { n: number; text: string }[] }): string {
+    const told = lines.slice(0, 6).map((l) => ({ text: l.text, lines: [l.n] }));
+    if (this.mode === 'malformed') return 'Gern! Alles ist gut.';
+    const madeUp = [
+      { text: 'The whole matter was burnt on the 31st of June by Zebedee Quill.', lines: [0] },
+      { text: 'It stands nowhere.', lines: [9999] },
+    ];
+    return JSON.stringify({ sentences: this.mode === 'wrong' ? madeUp : told });
   }
 
   private async say(response: ServerResponse, text: string, stream: boolean): Promise<void> {

@@ -89,7 +89,7 @@ describe('ottik find', () => {
   });
   it('answers a question with its sources, and lists places', async () => {
     expect(await runFind(['who', 'owns', 'the', 'plinth?', '--database', database])).toBe(0);
-    expect(out).toMatch(/^Dele Marchetti holds C-2, Transformer plinth poured at Kelda Point; due .*\[1\]/);
+    expect(out).toMatch(/^Dele Marchetti holds C-2 of Quiet Crossing, Transformer plinth poured at Kelda Point; due .*\[1\]/);
     expect(out).toMatch(/\[1\] Dele Marchetti, \d{4}-\d\d-\d\d, Weekly works call no\. 1, 0:47: Two weeks for it/);
   });
   it('prints what the page gets as JSON', async () => {

@@ -12,6 +12,7 @@ const NEEDS: Readonly<Record<string, Right | 'open'>> = {
   'commitments/[id]': 'work',
   'commitments/index': 'work',
   'events/[id]': 'work',
+  'find/worded': 'work',
   'finds/[id]': 'work',
   'invited/[token]': 'open',
   'jottings/[id]': 'read',

@@ -10,6 +10,7 @@ const shown = (q: string, places = 0): FindShown => ({
   answered: null,
   lookedFor: null,
   behind: 0,
+  model: null,
   examples: [],
   found: {
     groups: places ? [{ key: 'meeting 1', title: '', on: '2026-03-05', project: 'p', hits: Array.from({ length: places }, (_, id) => ({ id, kind: 'said' as const, who: null, on: '2026-03-05', start: null, pieces: [], ref: null, href: '/' })), more: 0 }] : [],

@@ -55,7 +55,7 @@ async function meetingNames(ws: Workspace): Promise<Meetings> {
 /** References are given by each project: one of another than the present one says which. */
 async function projectNames(ws: Workspace): Promise<(project: string) => string> {
   const rows = await ws.db.selectFrom('projects').select(['id', 'name']).where('id', 'in', visible(ws)).execute();
-  return (project) => (project === ws.project ? '' : ` of ${rows.find((r) => r.id === project)?.name ?? project}`);
+  return (project) => (project === ws.project || rows.length === 1 ? '' : ` of ${rows.find((r) => r.id === project)?.name ?? project}`);
 }
 
 /** The rarer a word is in what whoever asks may see, the more it tells (K. Spärck Jones, 1972). */

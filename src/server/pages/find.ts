@@ -5,6 +5,7 @@ import { contentStems, wordsOf } from '../../core/language/words.ts';
 import { ask } from '../find/ask.ts';
 import { freshen } from '../find/index.ts';
 import { type Found, find, ORDERS, type Order } from '../find/search.ts';
+import { wordingModel } from '../find/worded.ts';
 import type { Workspace } from '../people/workspace.ts';
 
 /** An answer as it is shown. */
@@ -28,6 +29,8 @@ export interface FindShown {
   /** the words that were looked for, where they are not those that were typed */
   lookedFor: string | null;
   examples: readonly string[];
+  /** the model that may word the answer, where one reads this project’s records */
+  model: { model: string; host: string } | null;
   /** how much has changed and is not in the index yet: while it is not 0, what is not found may still be there */
   behind: number;
 }
@@ -45,7 +48,7 @@ const soFar = (answer: Answer, behind: number): Answer => ({ ...answer, missing:
 export async function findPage(ws: Workspace, asked: { q: string; order: string | null; open: string | null; typing: boolean }): Promise<FindShown> {
   const q = asked.q.trim().slice(0, 300);
   const order = ORDERS.find((o) => o === asked.order) ?? 'best';
-  const shown = { q, order, open: asked.open, today: ws.today, examples: EXAMPLES, behind: 0 };
+  const shown = { q, order, open: asked.open, today: ws.today, examples: EXAMPLES, behind: 0, model: await wordingModel(ws) };
   if (q === '') return { ...shown, answered: null, found: null, lookedFor: null };
   const behind = await freshen(ws.db, PATIENCE);
   const answered = await ask(ws, q);

@@ -1,12 +1,13 @@
 import { useLayoutEffect, useRef, useState } from 'react';
 import { clock, shortDay } from '../../core/language/days.ts';
+import type { Worded } from '../../server/find/worded.ts';
 import type { Answered } from '../../server/pages/find.ts';
 
 /** An answer: its lines on the leaf, the words each rests on beside, and a thread from one to the other. */
-export function AnswerPart({ answered, today }: { answered: Answered; today: string }) {
-  const { answer } = answered;
+export function AnswerPart({ answered, worded, today }: { answered: Answered; worded: Worded | null; today: string }) {
+  const answer = worded ? { ...answered.answer, lines: worded.lines } : answered.answer;
   const box = useRef<HTMLElement>(null);
-  const paths = useThreads(box, answered);
+  const paths = useThreads(box, worded ?? answered);
   return (
     <section className="answer" ref={box} aria-label="Answer">
       <svg className="wires" aria-hidden="true">
@@ -34,6 +35,12 @@ export function AnswerPart({ answered, today }: { answered: Answered; today: str
               </span>
             </p>
           ),
+        )}
+        {worded && (
+          <p className="not">
+            Worded by {worded.standIn ? 'the stand-in for a model' : worded.model} at {worded.host}; each sentence is held against its sources
+            {worded.dropped > 0 && `, ${worded.dropped} ${worded.dropped === 1 ? 'was' : 'were'} left out`}
+          </p>
         )}
         {answer.missing && <p className={answer.lines.length ? 'not' : 'not alone'}>{answer.missing}</p>}
       </div>
@@ -83,7 +90,7 @@ const SIDE_BY_SIDE = 1180;
 const MOST = 6;
 
 /** Threads from the end of each line to its first source, in lanes of their own so that none lies on another. */
-function useThreads(box: React.RefObject<HTMLElement | null>, answered: Answered): string[] {
+function useThreads(box: React.RefObject<HTMLElement | null>, answered: Answered | Worded): string[] {
   const [paths, setPaths] = useState<string[]>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new answer stands elsewhere
   useLayoutEffect(() => {

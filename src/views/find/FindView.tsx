@@ -1,6 +1,7 @@
 import { useEffect, useReducer, useRef, useState } from 'react';
+import type { Worded } from '../../server/find/worded.ts';
 import type { FindShown } from '../../server/pages/find.ts';
-import { get, wentWrong } from '../parts/api.ts';
+import { get, post, wentWrong } from '../parts/api.ts';
 import { Foot, type Said } from '../parts/Foot.tsx';
 import { AnswerPart } from './AnswerPart.tsx';
 import { answerAsText, findReducer, placesOf, withFilter, withoutFilters } from './find-state.ts';
@@ -48,6 +49,22 @@ export default function FindView({ first, day }: { first: FindShown; day: string
   useEffect(() => {
     document.querySelector('[data-place=on]')?.scrollIntoView({ block: 'nearest' });
   }, [at]);
+  const [worded, setWorded] = useState<Worded | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: other words were asked
+  useEffect(() => setWorded(null), [shown.q]);
+  const word = async () => {
+    if (!shown.model || !answered?.answer.lines.length) return;
+    if (worded) return setWorded(null);
+    const { q } = shown;
+    setSaid({ head: `Asking ${shown.model.model}`, rest: shown.model.host });
+    try {
+      const came = await post<Worded>('/api/find/worded', { q });
+      setWorded(came);
+      setSaid(null);
+    } catch (error) {
+      setSaid(wentWrong(error));
+    }
+  };
   const again = useRef(look);
   again.current = look;
   useEffect(() => {
@@ -119,12 +136,17 @@ export default function FindView({ first, day }: { first: FindShown; day: string
         )}
       </div>
       <ReadAs shown={shown} busy={busy} onType={now} />
-      {answered && (answered.answer.lines.length > 0 || answered.answer.missing) && <AnswerPart answered={answered} today={shown.today} />}
+      {answered && (answered.answer.lines.length > 0 || answered.answer.missing) && <AnswerPart answered={answered} worded={worded} today={shown.today} />}
       {answered && (
         <p className="offers">
           <button type="button" className="may" onClick={() => void copy()}>
             Copy the answer with its sources <kbd>C</kbd>
           </button>
+          {shown.model && answered.answer.lines.length > 0 && (
+            <button type="button" className="may" title={`The question and its answer go to ${shown.model.host}`} onClick={() => void word()}>
+              {worded ? 'Ottik’s own words' : `Have ${shown.model.model} word it`} <kbd>W</kbd>
+            </button>
+          )}
           {subject && <DossierLinks about={subject} />}
         </p>
       )}
@@ -158,6 +180,7 @@ export default function FindView({ first, day }: { first: FindShown; day: string
           { key: 'f', does: 'type into the field', line: 'Field', run: () => field.current?.select() },
           { key: 'n', does: 'newest first, or best first', run: () => void look(typed, { order }) },
           { key: 'c', does: 'copy the answer with its sources', run: () => void copy() },
+          ...(shown.model ? [{ key: 'w', does: `have ${shown.model.model} word the answer, and back to Ottik’s own words`, run: () => void word() }] : []),
           { key: 'm', does: 'make a dossier as a Word file', ...(subject ? { line: 'Dossier' } : {}), run: () => void dossier() },
           ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => ({ key: String(n), does: `open source ${n} of the answer`, run: () => answered?.answer.sources[n - 1] && location.assign(answered.answer.sources[n - 1]!.href) })),
         ]}

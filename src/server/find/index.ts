@@ -95,8 +95,9 @@ function slice(db: Db): Promise<number> {
   return busy;
 }
 
-/** Words that nobody says any more are no longer what somebody may have meant. */
-async function forgetWords(all: Db): Promise<void> {
+/** Words that nobody says any more are no longer what somebody may have meant. It reads all words, and is for the night. */
+export async function forgetWords(db: Db): Promise<void> {
+  const all = whole(db);
   const stems = new Set((await sql<{ term: string }>`SELECT term FROM passages_terms`.execute(all)).rows.map((r) => r.term));
   const gone = (await all.selectFrom('passage_words').select('word').execute()).filter((w) => !stems.has(stem(w.word)));
   if (gone.length) await sql`DELETE FROM passage_words WHERE word IN (SELECT value FROM json_each(${JSON.stringify(gone.map((w) => w.word))}))`.execute(all);
@@ -115,21 +116,19 @@ const SOURCES: Readonly<Record<PassageKind, string>> = {
 };
 
 /**
- * Looks whether the index is sound and whole, and mends it: a broken one is built anew from the passages, what has no
- * passage is queued, and passages of rows that are no more go.
+ * Looks whether the index has all it should, and mends it: words of passages that are not in it are indexed anew, what has no
+ * passage is queued, and passages of rows that are no more go. It compares numbers, which takes a moment also where there is
+ * much: comparing word by word takes as long as indexing, and keeps everybody waiting meanwhile.
  * @returns what was found wrong, in words for the log
  */
 export async function healIndex(db: Db): Promise<string[]> {
   const all = whole(db);
   const wrong: string[] = [];
-  try {
-    // with rank 1 it is compared with the passages too (SQLite, “FTS5, the integrity-check command”)
-    await sql`INSERT INTO passages_fts (passages_fts, rank) VALUES ('integrity-check', 1)`.execute(all);
-  } catch {
+  const { rows } = await sql<{ same: number }>`SELECT (SELECT count(*) FROM passages_fts_docsize) = (SELECT count(*) FROM passages) AS same`.execute(all);
+  if (!rows[0]?.same) {
     wrong.push('the index of words did not agree with the passages');
     await sql`INSERT INTO passages_fts (passages_fts) VALUES ('rebuild')`.execute(all);
   }
-  await forgetWords(all);
   for (const kind of PASSAGE_KINDS) {
     const sources = sql.raw(SOURCES[kind]);
     const missing = await sql`INSERT OR IGNORE INTO passage_queue (kind, source) SELECT ${kind}, id FROM (${sources}) WHERE id NOT IN (SELECT source FROM passages WHERE kind = ${kind})`.execute(all);

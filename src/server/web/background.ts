@@ -1,7 +1,7 @@
 import { mkdirSync, readdirSync, readFileSync, renameSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
-import { catchUp, healIndex } from '../find/index.ts';
+import { catchUp, forgetWords, healIndex } from '../find/index.ts';
 import { backUpAtNight } from '../ledger/backups.ts';
 import { sendAccountLetter } from '../letters/account-letters.ts';
 import { theCarriers } from '../letters/carriers.ts';
@@ -43,7 +43,10 @@ export function startBackground(db: Db): void {
           await fillEverySeries(db, today());
         }
         // once a day, and when it starts: what is wrong with the find index is mended
-        if (beat % 8640 === 0) for (const wrong of await healIndex(db)) log.warn(`find index mended: ${wrong}`);
+        if (beat % 8640 === 0) {
+          for (const wrong of await healIndex(db)) log.warn(`find index mended: ${wrong}`);
+          if (beat > 0) await forgetWords(db);
+        }
         await catchUp(db, EVERY / 5);
         if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
         await deliverDue(db, await theCarriers(db), () => new Date());

@@ -3,7 +3,7 @@ import { asCsvRows, type Told } from './figures.ts';
 import { saveImage } from './save-image.ts';
 
 /** A figure: what is to be seen, how to read it, the drawing or its numbers, and both to take away. */
-export function Figure({ name, told, table, current, wide = false, image = true, under, children }: { name: string; told: Told; table: boolean; current: boolean; wide?: boolean; image?: boolean; under?: ReactNode; children: ReactNode }) {
+export function Figure({ name, told, table, current, wide = false, image = true, scrolls = false, under, children }: { name: string; told: Told; table: boolean; current: boolean; wide?: boolean; image?: boolean; scrolls?: boolean; under?: ReactNode; children: ReactNode }) {
   const box = useRef<HTMLElement>(null);
   return (
     <figure ref={box} id={name} className={`figure${current ? ' at' : ''}${wide ? ' wide' : ''}`} aria-labelledby={`${name}-title`}>
@@ -11,7 +11,13 @@ export function Figure({ name, told, table, current, wide = false, image = true,
         <h3 id={`${name}-title`}>{told.title}</h3>
         <p className="moss n13">{told.read}</p>
       </figcaption>
-      {table ? <Numbers told={told} /> : <div className="drawing">{children}</div>}
+      {table ? (
+        <Scrolled told={told} />
+      ) : (
+        <Drawing title={told.title} scrolls={scrolls}>
+          {children}
+        </Drawing>
+      )}
       {under}
       <p className="take">
         <button type="button" className="set" onClick={() => saveText(`${name}.csv`, asCsvRows(told))}>
@@ -38,30 +44,48 @@ export function Figure({ name, told, table, current, wide = false, image = true,
   );
 }
 
+function Drawing({ title, scrolls, children }: { title: string; scrolls: boolean; children: ReactNode }) {
+  if (!scrolls) return <div className="drawing">{children}</div>;
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1)
+    <section className="drawing scrolls" aria-label={title} tabIndex={0}>
+      {children}
+    </section>
+  );
+}
+
+/** A long table scrolls by itself, also by keyboard. */
+function Scrolled({ told }: { told: Told }) {
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls has to be reached by keyboard (WCAG 2.1.1)
+    <section className="numbers" aria-label={`Numbers: ${told.title}`} tabIndex={0}>
+      <Numbers told={told} />
+    </section>
+  );
+}
+
 function Numbers({ told }: { told: Told }) {
   return (
-    <div className="numbers">
-      <table>
-        <thead>
-          <tr>
-            {told.head.map((h) => (
-              <th key={h} scope="col">
-                {h}
-              </th>
+    <table>
+      <thead>
+        <tr>
+          {told.head.map((h) => (
+            <th key={h} scope="col">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {told.rows.map((row, i) => (
+          <tr key={`${i}${String(row[0])}`}>
+            {row.map((cell, k) => (
+              <td key={`${told.head[k]}`}>{cell}</td>
             ))}
           </tr>
-        </thead>
-        <tbody>
-          {told.rows.map((row, i) => (
-            <tr key={`${i}${String(row[0])}`}>
-              {row.map((cell, k) => (
-                <td key={`${told.head[k]}`}>{cell}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -137,10 +137,10 @@ export default function MeasuresView({ shown, project }: { shown: MeasuresShown;
               <p className="moss reading">Reading the records of the last twelve meetings …</p>
             ) : (
               <>
-                <Figure {...figure('speakers')} told={speakersTold(talk)}>
+                <Figure {...figure('speakers')} told={speakersTold(talk)} scrolls>
                   <AcrossDrawing rows={talk.speakers} talk={talk} />
                 </Figure>
-                <Figure {...figure('subjects')} told={subjectsTold(talk)}>
+                <Figure {...figure('subjects')} told={subjectsTold(talk)} scrolls>
                   <AcrossDrawing rows={talk.subjects} talk={talk} />
                 </Figure>
               </>

@@ -10,6 +10,9 @@ export function periodWords(p: Period, today: IsoDate): string {
   return p.from !== null ? `since ${shortDay(p.from, today)}` : `until ${shortDay(p.to!, today)}`;
 }
 
+/** What can be told of a time; the others tell how things stand. */
+const OF_A_TIME: ReadonlySet<Question['asks']> = new Set(['decided', 'promised', 'spoken', 'sides', 'each', 'unresolved', 'questions', 'changed', 'upcoming']);
+
 /** How a question was read, in a sentence whose words show what it goes by. */
 export function readAs(q: Question, who: string | null, today: IsoDate): string {
   const name = q.unknown ?? who;
@@ -34,7 +37,7 @@ export function readAs(q: Question, who: string | null, today: IsoDate): string 
     late: `what is late${name ? ` with ${name}` : ''}${of}`,
     upcoming: 'what falls due',
   };
-  return `${said[q.asks]}${q.when ? `, ${periodWords(q.when, today)}` : ''}`;
+  return `${said[q.asks]}${q.when ? `, ${OF_A_TIME.has(q.asks) ? periodWords(q.when, today) : 'as of today'}` : ''}`;
 }
 
 /** What is looked for below an answer: the subject’s words, by whoever is asked of. */

@@ -28,7 +28,10 @@ export async function onRecord(ws: Workspace, q: Question): Promise<{ record: On
   // an answer goes by the word that was meant: it takes one slip of the hand, and no more
   const meant = words.length ? await asMeant(ws, asked, narrow, 1) : [];
   const question = { ...q, about: meant.reduce((text, m) => text.replace(new RegExp(m.typed, 'i'), m.taken), q.about) };
-  const found = words.length ? (await candidatesOf(ws, asked, narrow, true)).sort((a, b) => b.score - a.score).slice(0, PASSAGES) : [];
+  const best = async (of: FindQuery) => (await candidatesOf(ws, of, await narrowed(ws, of), true)).sort((a, b) => b.score - a.score).slice(0, PASSAGES);
+  // the registers are asked by themselves: among all that was said, an older line of theirs would not be looked at
+  const registers = (['commitment', 'decision', 'question'] as const).map((kind) => best({ ...asked, filters: { ...asked.filters, kind } }));
+  const found = words.length ? [...(await Promise.all(registers)).flat(), ...(await best(asked)).filter((c) => c.kind !== 'commitment' && c.kind !== 'decision' && c.kind !== 'question')] : [];
   const kinds = (kind: Candidate['kind']) => found.filter((c) => c.kind === kind).map((c) => c.source);
   const names = new Map((await ws.db.selectFrom('people').select(['id', 'name']).execute()).map((p) => [p.id, p.name]));
   const meetings = await meetingNames(ws);
@@ -39,7 +42,7 @@ export async function onRecord(ws: Workspace, q: Question): Promise<{ record: On
     commitments: await commitments(ws, question, kinds('commitment'), names, meetings),
     statements: await statements(ws, question, [...kinds('decision'), ...kinds('question')], meetings),
     passages: await passages(ws, found, names, meetings),
-    talks: q.asks === 'spoken' || q.asks === 'sides' ? await talks(ws, kinds('said'), meetings) : [],
+    talks: q.asks === 'spoken' || q.asks === 'sides' ? await talks(ws, newestFirst(found), meetings) : [],
     weight: await weights(ws, question, narrow),
   };
   return { record, question, meant };
@@ -227,14 +230,19 @@ async function passages(ws: Workspace, found: readonly Candidate[], names: Reado
   });
 }
 
-/** Records in which the subject came up, those with most of it first. */
+/** Records a subject stands in, the newest first. */
+const newestFirst = (found: readonly Candidate[]): number[] =>
+  found
+    .filter((c) => c.kind === 'said')
+    .sort((a, b) => (a.on < b.on ? 1 : -1))
+    .map((c) => c.source);
+
+/** The newest records in which the subject came up. */
 async function talks(ws: Workspace, said: readonly number[], meetings: Meetings): Promise<TalkOnRecord[]> {
-  const counts = new Map<number, number>();
-  for (const record of said) counts.set(record, (counts.get(record) ?? 0) + 1);
-  const records = [...counts].sort((a, b) => b[1] - a[1] || b[0] - a[0]).slice(0, RECORDS);
+  const records = [...new Set(said)].slice(0, RECORDS);
   const people = await ws.db.selectFrom('people').select(['id', 'name']).execute();
   const out: TalkOnRecord[] = [];
-  for (const [record] of records) {
+  for (const record of records) {
     const row = await ws.db.selectFrom('records').select('meeting_id').where('id', '=', record).executeTakeFirst();
     const meeting = row && meetings.get(row.meeting_id);
     if (!meeting) continue;

@@ -26,7 +26,7 @@ export function readRhythm(text: string, today: IsoDate = '2000-01-01'): Rhythm 
   const said = text.toLowerCase().slice(0, 200);
   const time = timeIn(said) ?? (/\b(?:noon|midday)\b/.test(said) ? '12:00' : null);
   if (!time) return null;
-  const { rest, end } = endIn(said.replace(TIME, ' ').replace(AT_HOUR, ' '), today);
+  const { rest, end } = endIn(said.replace(TIME, ' ').replace(AT_HOUR, ' ').replace(AT_HOUR_IN_WORDS, ' '), today);
   if (end === null) return null;
   const rule = byMonth(rest) ?? byWeek(rest) ?? byDay(rest);
   return rule ? { rule: rule + end, time } : null;
@@ -67,7 +67,7 @@ function byDay(said: string): string | null {
 }
 
 /** An end that is said: `ten times`, `for 6 meetings`, `until 30 June`. Null where one is said and not understood. */
-function endIn(said: string, today: IsoDate): { rest: string; end: string | null } {
+export function endIn(said: string, today: IsoDate): { rest: string; end: string | null } {
   const times = /,? ?\b(?:for )?(\d{1,3}|[a-z]{3,9}) (?:times|meetings|sittings)\b/.exec(said);
   const count = times ? readCount(times[1]!) : null;
   if (times && count) return { rest: said.replace(times[0], ' '), end: `;COUNT=${count}` };
@@ -85,6 +85,8 @@ const placeOf = (word: string): number => (word === 'last' ? -1 : (readOrdinal(w
 const TIME = /\b(\d{1,2})(?:[:.h](\d{2}))? ?(am|pm)\b|\b(\d{1,2})[:.h](\d{2})\b/i;
 /** A full hour after its word: `at 10`. */
 const AT_HOUR = /\b(?:at|from) (\d{1,2})(?! ?(?:\d|[:.h]\d|weeks?|months?|days?|times))\b/i;
+/** The same in words, where it can only be the morning: `at ten`. At *two* may be either half of the day, and is not guessed. */
+const AT_HOUR_IN_WORDS = /\bat (seven|eight|nine|ten|eleven|twelve)(?: o['’]clock)?(?! ?(?:weeks?|months?|days?|times|meetings|sittings))\b/i;
 
 /**
  * A day and the time on it, as they are typed: `next Tuesday at 14:00`. A time alone is today's.
@@ -95,6 +97,7 @@ export function readWhen(text: string, today: IsoDate): { date: IsoDate; time: s
   const beside = text
     .replace(TIME, ' ')
     .replace(AT_HOUR, ' ')
+    .replace(AT_HOUR_IN_WORDS, ' ')
     .replace(/\bat\b/gi, ' ')
     .trim();
   const date = readTypedDate(time ? beside || 'today' : text, { date: today, next: null });
@@ -105,7 +108,7 @@ export function readWhen(text: string, today: IsoDate): { date: IsoDate; time: s
 export function timeIn(text: string): string | null {
   const said = TIME.exec(text);
   if (!said) {
-    const hour = AT_HOUR.exec(text)?.[1];
+    const hour = AT_HOUR.exec(text)?.[1] ?? readCount(AT_HOUR_IN_WORDS.exec(text)?.[1] ?? '')?.toString();
     return hour !== undefined && Number(hour) <= 23 ? `${hour.padStart(2, '0')}:00` : null;
   }
   const half = said[3]?.toLowerCase();

@@ -1,0 +1,113 @@
+import type { EXPORTS, MeetingKind, Routine, Step, StepKind, When } from './routine.ts';
+import { readTimes, timesInWords } from './times.ts';
+
+/**
+ * A routine is a sentence with fields in it. What each of its parts says stands here once: the page puts controls where the
+ * fields are, the log and the command line put words.
+ */
+export const WHEN_SENTENCES: Readonly<Record<When['on'], string>> = {
+  record: 'a record arrives',
+  end: 'a meeting ends',
+  minutes: 'minutes are issued',
+  answer: 'an answer comes',
+  late: 'a commitment is late by {days} working days',
+  time: 'the clock says {text}',
+  asked: 'somebody asks for it',
+};
+
+export const STEP_SENTENCES: Readonly<Record<StepKind, string>> = {
+  sift: 'sift the record closely',
+  wait: 'wait until {until}',
+  take: 'take the finds that are at least {sure} % sure',
+  'round-up': '{then} the round-up',
+  letters: 'draft the letters planned for the day',
+  post: 'post to the project’s chat: {text}',
+  minutes: '{then} the minutes',
+  file: 'write {what} as {format} into the folder {folder}',
+  hook: 'send {what} as {format} to {url}',
+  next: 'set up the next meeting {when}',
+  ask: 'ask {question} and mail the answer to {to}',
+};
+
+export const UNTIL_WORDS = { settled: 'no find is left to settle', word: 'somebody says go on' } as const;
+export const ROUND_UP_WORDS = { draft: 'draft', send: 'send' } as const;
+export const MINUTES_WORDS = { draft: 'draft', issue: 'issue' } as const;
+export const WHAT_WORDS: Readonly<Record<(typeof EXPORTS)[number], string>> = { minutes: 'the minutes', ledger: 'the Ledger' };
+export const HOW_WORDS: Readonly<Record<Routine['how'], string>> = { 'by itself': 'by itself', offered: 'when offered and accepted' };
+
+/** The kinds of meeting, in words that follow what starts a routine. */
+export const KIND_WORDS: Readonly<Record<MeetingKind, string>> = {
+  any: 'of any kind',
+  series: 'of a series',
+  single: 'that is in no series',
+  two: 'of two people',
+  outside: 'with people from outside',
+  inside: 'among ourselves',
+};
+
+/** A piece of a sentence: words, or the name of the field that stands there. */
+export type Piece = string | { field: string };
+
+/** A sentence cut at its fields. */
+export const piecesOf = (sentence: string): Piece[] =>
+  sentence
+    .split(/(\{[a-z]+\})/)
+    .filter((part) => part !== '')
+    .map((part) => (part.startsWith('{') ? { field: part.slice(1, -1) } : part));
+
+const filled = (sentence: string, words: Readonly<Record<string, string>>): string =>
+  piecesOf(sentence)
+    .map((p) => (typeof p === 'string' ? p : (words[p.field] ?? '')))
+    .join('');
+
+export const quoted = (text: string): string => `“${text.length > 90 ? `${text.slice(0, 89).trimEnd()}…` : text}”`;
+
+/**
+ * What starts a routine, in words that follow *when*.
+ *
+ *     whenInWords({ on: 'late', days: 3 }) === 'a commitment is late by 3 working days'
+ */
+export function whenInWords(when: When): string {
+  if (when.on === 'late') return filled(WHEN_SENTENCES.late, { days: String(when.days) }).replace(/\b1 working days/, '1 working day');
+  if (when.on !== 'time') return WHEN_SENTENCES[when.on];
+  const times = readTimes(when.text, when.from);
+  return filled(WHEN_SENTENCES.time, { text: 'wrong' in times ? quoted(when.text) : timesInWords(times) });
+}
+
+/** A step in words. `nameOf` gives the name of a person. */
+export function stepInWords(step: Step, nameOf: (person: string) => string = (id) => id): string {
+  switch (step.do) {
+    case 'wait':
+      return filled(STEP_SENTENCES.wait, { until: UNTIL_WORDS[step.until] });
+    case 'take':
+      return filled(STEP_SENTENCES.take, { sure: String(step.sure) });
+    case 'round-up':
+      return filled(STEP_SENTENCES['round-up'], { then: ROUND_UP_WORDS[step.then] });
+    case 'minutes':
+      return filled(STEP_SENTENCES.minutes, { then: MINUTES_WORDS[step.then] });
+    case 'post':
+      return filled(STEP_SENTENCES.post, { text: quoted(step.text) });
+    case 'file':
+      return filled(STEP_SENTENCES.file, { what: WHAT_WORDS[step.what], format: step.format, folder: quoted(step.folder) });
+    case 'hook':
+      return filled(STEP_SENTENCES.hook, { what: WHAT_WORDS[step.what], format: step.format, url: step.url });
+    case 'next':
+      return filled(STEP_SENTENCES.next, { when: step.when ? quoted(step.when) : 'as it was said in the meeting' });
+    case 'ask':
+      return filled(STEP_SENTENCES.ask, { question: quoted(step.question), to: step.to.map(nameOf).join(', ') });
+    default:
+      return STEP_SENTENCES[step.do];
+  }
+}
+
+/** Which meetings a routine is kept to, in words; '' where it is for all. */
+export function onlyInWords({ series, kind }: Pick<Routine, 'series' | 'kind'>, titleOf: (series: string) => string = (id) => id): string {
+  return [series === null ? '' : `of ${titleOf(series)}`, kind === 'any' ? '' : KIND_WORDS[kind]].filter(Boolean).join(', ');
+}
+
+/** The whole of a routine as one sentence. */
+export function routineInWords(routine: Routine, { nameOf, titleOf }: { nameOf?: (person: string) => string; titleOf?: (series: string) => string } = {}): string {
+  const only = onlyInWords(routine, titleOf);
+  const head = `When ${whenInWords(routine.when)}${only ? `, ${only}` : ''}`;
+  return `${head}: ${routine.steps.map((s) => stepInWords(s, nameOf)).join('; ')}.`;
+}

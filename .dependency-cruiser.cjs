@@ -1,5 +1,5 @@
 /** Floors of the server, the top one first: each may use those below it. `refusal.ts` is below all of them. */
-const FLOORS = ['web', 'pages', 'day', 'find', 'letters', 'meetings', 'records', 'sift', 'ledger', 'people', 'store', 'work'];
+const FLOORS = ['web', 'pages', 'routines', 'day', 'find', 'letters', 'meetings', 'records', 'sift', 'ledger', 'people', 'store', 'work'];
 
 /** Arrows point one way: pages and cli to server to core, views to core; nothing points back. */
 module.exports = {

@@ -10,10 +10,10 @@ import type { Find, Finds } from '../core/sift/find.ts';
 import type { SiftInput } from '../core/sift/reading.ts';
 import { inOneLine } from '../core/sift/wording.ts';
 import type { ModelServer } from '../server/sift/model-reader/client.ts';
-import { ModelTrouble } from '../server/sift/model-reader/guarded-fetch.ts';
 import { NO_SHELF, readWithModel } from '../server/sift/model-reader/reading.ts';
 import { faultsInWords } from '../server/sift/model-reading.ts';
 import { closeReading, siftClosely, siftRecord } from '../server/sift/run.ts';
+import { ServerTrouble } from '../server/store/guarded-fetch.ts';
 import { readRecordFile } from '../server/work/record-files.ts';
 
 const date = z.string().refine(isIsoDate, 'is not a date like 2026-03-05');
@@ -54,7 +54,7 @@ async function findsIn(input: SiftInput, quick: boolean, model: ModelServer | nu
     for (const line of faultsInWords(faults)) process.stderr.write(`ottik: ${line}\n`);
     return { finds, reader: 'model' };
   } catch (error) {
-    if (!(error instanceof ModelTrouble)) throw error;
+    if (!(error instanceof ServerTrouble)) throw error;
     process.stderr.write(`ottik: without the model reader: ${error.message}\n`);
     return own;
   }

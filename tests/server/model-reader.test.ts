@@ -13,8 +13,8 @@ import { readRecord } from '../../src/core/record/read.ts';
 import { AnswerSchema } from '../../src/core/sift/model/answer.ts';
 import type { SiftInput } from '../../src/core/sift/reading.ts';
 import { ask, type ModelServer, modelsOf } from '../../src/server/sift/model-reader/client.ts';
-import { guardedFetch, mayReach } from '../../src/server/sift/model-reader/guarded-fetch.ts';
 import { type AnswerShelf, type ModelProgress, NO_SHELF, readWithModel } from '../../src/server/sift/model-reader/reading.ts';
+import { guardedFetch, mayReach } from '../../src/server/store/guarded-fetch.ts';
 import { type Mode, ModelStandIn } from '../../standins/model/server.ts';
 
 const RECORD = `Ines Falk: Good morning.

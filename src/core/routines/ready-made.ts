@@ -1,5 +1,5 @@
 import type { IsoDate } from '../dates/calendar.ts';
-import type { Routine, Step, StepKind } from './routine.ts';
+import { HAS_MEETING, type Routine, type Step, type StepKind, type When } from './routine.ts';
 
 /** Routines to start from. Those that would mail go to whoever takes them up. */
 export const readyMade = (me: string, today: IsoDate): readonly Routine[] => [
@@ -9,7 +9,7 @@ export const readyMade = (me: string, today: IsoDate): readonly Routine[] => [
     series: null,
     kind: 'any',
     how: 'by itself',
-    steps: [{ do: 'sift' }, { do: 'wait', until: 'settled' }, { do: 'round-up', then: 'draft' }],
+    steps: [{ do: 'sift' }, { do: 'wait', until: 'settled' }, { do: 'round-up', act: 'draft' }],
     pauses: 3,
   },
   {
@@ -18,7 +18,7 @@ export const readyMade = (me: string, today: IsoDate): readonly Routine[] => [
     series: null,
     kind: 'any',
     how: 'offered',
-    steps: [{ do: 'sift' }, { do: 'wait', until: 'settled' }, { do: 'minutes', then: 'issue' }, { do: 'wait', until: 'word' }, { do: 'round-up', then: 'send' }],
+    steps: [{ do: 'sift' }, { do: 'wait', until: 'settled' }, { do: 'minutes', act: 'issue' }, { do: 'wait', until: 'word' }, { do: 'round-up', act: 'send' }],
     pauses: 3,
   },
   { name: 'Take what is sure', when: { on: 'record' }, series: null, kind: 'any', how: 'offered', steps: [{ do: 'sift' }, { do: 'take', sure: 90 }], pauses: 3 },
@@ -41,17 +41,18 @@ export const readyMade = (me: string, today: IsoDate): readonly Routine[] => [
 ];
 
 /** A step as it begins when it is put into a routine. */
-export function newStep(kind: StepKind, me: string): Step {
+export function newStep(kind: StepKind, on: When['on'], me: string): Step {
+  const withMeeting = HAS_MEETING.has(on);
   const steps: { [K in StepKind]: Extract<Step, { do: K }> } = {
     sift: { do: 'sift' },
     wait: { do: 'wait', until: 'settled' },
     take: { do: 'take', sure: 90 },
-    'round-up': { do: 'round-up', then: 'draft' },
+    'round-up': { do: 'round-up', act: 'draft' },
     letters: { do: 'letters' },
-    post: { do: 'post', text: '{{ meeting.title }}, {{ meeting.date }}' },
-    minutes: { do: 'minutes', then: 'draft' },
-    file: { do: 'file', what: 'minutes', format: 'pdf', folder: 'minutes' },
-    hook: { do: 'hook', what: 'minutes', format: 'md', url: '' },
+    post: { do: 'post', text: on === 'late' ? '{{ commitment.ref }} {{ commitment.text }} was due {{ commitment.due }}.' : on === 'answer' ? '{{ answer.from }} answered: {{ answer.subject }}' : on === 'time' ? '{{ project.name }}, {{ today }}' : '{{ meeting.title }}, {{ meeting.date }}' },
+    minutes: { do: 'minutes', act: 'draft' },
+    file: withMeeting ? { do: 'file', what: 'minutes', format: 'pdf', folder: 'minutes' } : { do: 'file', what: 'ledger', format: 'csv', folder: 'ledger' },
+    hook: withMeeting ? { do: 'hook', what: 'minutes', format: 'md', url: '' } : { do: 'hook', what: 'ledger', format: 'json', url: '' },
     next: { do: 'next', when: '' },
     ask: { do: 'ask', question: 'What is late?', to: [me] },
   };

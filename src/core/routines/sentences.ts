@@ -19,10 +19,10 @@ export const STEP_SENTENCES: Readonly<Record<StepKind, string>> = {
   sift: 'sift the record closely',
   wait: 'wait until {until}',
   take: 'take the finds that are at least {sure} % sure',
-  'round-up': '{then} the round-up',
+  'round-up': '{act} the round-up',
   letters: 'draft the letters planned for the day',
   post: 'post to the project’s chat: {text}',
-  minutes: '{then} the minutes',
+  minutes: '{act} the minutes',
   file: 'write {what} as {format} into the folder {folder}',
   hook: 'send {what} as {format} to {url}',
   next: 'set up the next meeting {when}',
@@ -82,9 +82,9 @@ export function stepInWords(step: Step, nameOf: (person: string) => string = (id
     case 'take':
       return filled(STEP_SENTENCES.take, { sure: String(step.sure) });
     case 'round-up':
-      return filled(STEP_SENTENCES['round-up'], { then: ROUND_UP_WORDS[step.then] });
+      return filled(STEP_SENTENCES['round-up'], { act: ROUND_UP_WORDS[step.act] });
     case 'minutes':
-      return filled(STEP_SENTENCES.minutes, { then: MINUTES_WORDS[step.then] });
+      return filled(STEP_SENTENCES.minutes, { act: MINUTES_WORDS[step.act] });
     case 'post':
       return filled(STEP_SENTENCES.post, { text: quoted(step.text) });
     case 'file':

@@ -7,8 +7,8 @@ import { whole } from '../people/out-of-sight.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { ask as askModel, hostOf } from '../sift/model-reader/client.ts';
-import { ModelTrouble } from '../sift/model-reader/guarded-fetch.ts';
 import { modelSetup, STAND_IN } from '../sift/model-reader/setup.ts';
+import { ServerTrouble } from '../store/guarded-fetch.ts';
 import { ask, rosterOf } from './ask.ts';
 
 /** An answer in the words of a model, as far as they hold up. */
@@ -60,7 +60,7 @@ export async function worded(ws: Workspace, question: string): Promise<Worded> {
   try {
     ({ value } = await askModel(setup.server, { system: WORDING_INSTRUCTIONS, message, schema: WordingSchema }));
   } catch (error) {
-    if (error instanceof ModelTrouble) throw new Refusal('conflict', error.message, 'Ottik’s own answer stays.');
+    if (error instanceof ServerTrouble) throw new Refusal('conflict', error.message, 'Ottik’s own answer stays.');
     throw error;
   }
   const checked = checkedWording(value, answer, names, roster);

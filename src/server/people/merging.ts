@@ -27,6 +27,7 @@ const COLUMNS = [
   ['meetings', 'author_id'],
   ['projects', 'manager_id'],
   ['passages', 'person_id'],
+  ['routines', 'person_id'],
 ] as const;
 /** Columns of JSON in which ids stand as strings of their own. */
 const DOCUMENTS = [
@@ -35,6 +36,7 @@ const DOCUMENTS = [
   ['answers', 'data'],
   ['records', 'voices'],
   ['records', 'said_by'],
+  ['routines', 'routine'],
 ] as const;
 /** Columns of keys in which an id stands between colons. */
 const KEYS = [

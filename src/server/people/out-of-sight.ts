@@ -26,6 +26,7 @@ function conditions({ person, meetings, asGuest }: Hidden): Readonly<Record<stri
   const byRecord = `record_id NOT IN (SELECT id FROM records WHERE meeting_id IN ${gone})`;
   const letters = `${orNone} AND (sitting_id IS NULL OR sitting_id NOT IN ${gone}) AND id NOT IN (SELECT letter_id FROM letter_items WHERE commitment_id IN (${unseen}))`;
   const replies = `(recipient_id IS NULL OR recipient_id IN (SELECT r.id FROM letter_recipients r WHERE r.letter_id IN (SELECT id FROM letters WHERE ${letters})))`;
+  const runs = `${orNone} AND (commitment_id IS NULL OR commitment_id NOT IN (${unseen})) AND (reply_id IS NULL OR reply_id IN (SELECT id FROM replies WHERE ${replies}))`;
   return {
     meetings: `id NOT IN ${gone}`,
     attendance: byMeeting,
@@ -46,6 +47,8 @@ function conditions({ person, meetings, asGuest }: Hidden): Readonly<Record<stri
     letter_recipients: `letter_id IN (SELECT id FROM letters WHERE ${letters})`,
     replies,
     answers: `(commitment_id IS NULL OR commitment_id NOT IN (${unseen}))`,
+    routine_runs: runs,
+    routine_steps: `run_id IN (SELECT id FROM routine_runs WHERE ${runs})`,
     passages: `CASE kind WHEN 'commitment' THEN source NOT IN (${unseen}) WHEN 'letter' THEN source IN (SELECT id FROM letters WHERE ${letters}) WHEN 'answer' THEN source IN (SELECT id FROM replies WHERE ${replies}) ELSE ${orNone} END`,
   };
 }

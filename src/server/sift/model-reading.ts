@@ -8,9 +8,9 @@ import { mustSee, type Workspace } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { CODECS } from '../store/codecs.ts';
 import type { Db } from '../store/database.ts';
+import { ServerTrouble } from '../store/guarded-fetch.ts';
 import { log } from '../store/log.ts';
 import { keepFinds, ownFinds, siftInput } from './finds.ts';
-import { ModelTrouble } from './model-reader/guarded-fetch.ts';
 import { type AnswerShelf, callsAtOnce, gistWithModel, type ModelProgress, type ReadingAsked, readingHash, readWithModel } from './model-reader/reading.ts';
 import { type ModelSetup, modelSetup, modelShown, STAND_IN, switchModelReader } from './model-reader/setup.ts';
 
@@ -185,7 +185,7 @@ async function beginReading(ws: Workspace, record: number, unlessRead = false): 
     const beforeSending = async () => {
       const still = await placeOf(ws, record);
       const kept = await modelSetup(ws.db);
-      if (still.model_reader !== 1 || still.private === 1 || still.gone_at || kept?.address !== setup.address) throw new ModelTrouble('cancelled', 'Switched off meanwhile; nothing more was sent.');
+      if (still.model_reader !== 1 || still.private === 1 || still.gone_at || kept?.address !== setup.address) throw new ServerTrouble('cancelled', 'Switched off meanwhile; nothing more was sent.');
       if (told) return;
       told = true;
       await note(ws.db, ws.asker.person, at.project, { did: 'sent', what: `a record to the model reader: ${words} words to ${setup.server.model} at ${new URL(setup.address).host}${setup.masked ? ', names replaced' : ''}`, about: String(at.meeting) }, new Date());
@@ -240,8 +240,8 @@ async function readOn(ws: Workspace, meeting: number, record: number, setup: Mod
   } catch (error) {
     if (now.cancel.signal.aborted) await keep('cancelled', null, null);
     else {
-      if (!(error instanceof ModelTrouble)) log.error(error);
-      await keep('failed', null, error instanceof ModelTrouble ? error.message : 'Something went wrong; the log says what.').catch((e: unknown) => log.error(e));
+      if (!(error instanceof ServerTrouble)) log.error(error);
+      await keep('failed', null, error instanceof ServerTrouble ? error.message : 'Something went wrong; the log says what.').catch((e: unknown) => log.error(e));
     }
     return null;
   }
@@ -257,7 +257,7 @@ async function tellGist(ws: Workspace, record: number, model: string, asked: Rea
       .onConflict((c) => c.column('record_id').doUpdateSet(kept))
       .execute();
   } catch (error) {
-    if (!(error instanceof ModelTrouble)) throw error;
+    if (!(error instanceof ServerTrouble)) throw error;
     log.info(`no summary by the model: ${error.message}`);
   }
 }

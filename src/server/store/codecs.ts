@@ -4,6 +4,7 @@ import { EventDataSchema, PlaceSchema } from '../../core/ledger/events.ts';
 import type { Answer } from '../../core/letters/replies/read-reply.ts';
 import { DraftSchema, LENGTHS, type Minutes, type MinutesItem, PARTS } from '../../core/meetings/minutes.ts';
 import type { QuotedSegment } from '../../core/record/quotes.ts';
+import { type Routine, RoutineSchema } from '../../core/routines/routine.ts';
 import { type Find, UPDATE_KINDS } from '../../core/sift/find.ts';
 import { SaidBySchema } from './said-by.ts';
 
@@ -118,6 +119,10 @@ export const CODECS = {
   draft: codec('minutes_drafts.draft', DraftSchema),
   issued: codec<Minutes>('minutes_versions.minutes', IssuedSchema),
   changes: codec('minutes_versions.changes', z.array(z.string())),
+  routine: codec<Routine>('routines.routine', RoutineSchema),
+  /** lines of what a step did, and who was told by it */
+  lines: codec('routine_steps.details', z.array(z.string())),
+  numbers: codec('routine_steps.took', z.array(z.number().int())),
   parts: codec('series_minutes.parts', z.array(z.object({ part: z.enum(PARTS), length: z.enum(LENGTHS).optional() }))),
 } as const;
 

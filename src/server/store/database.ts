@@ -20,6 +20,7 @@ import * as shares from './migrations/015-shares.ts';
 import * as modelReader from './migrations/016-model-reader.ts';
 import * as seriesAndProjects from './migrations/017-series-and-projects.ts';
 import * as find from './migrations/018-find.ts';
+import * as routines from './migrations/019-routines.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -43,6 +44,7 @@ const MIGRATIONS = {
   '016-model-reader': modelReader,
   '017-series-and-projects': seriesAndProjects,
   '018-find': find,
+  '019-routines': routines,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

@@ -4,6 +4,7 @@ import type { LetterWish } from '../../core/letters/rules.ts';
 import type { Part } from '../../core/meetings/parts.ts';
 import type { Deed } from '../../core/people/deeds.ts';
 import type { Role, Visibility } from '../../core/people/rights.ts';
+import type { RunState, StepState } from '../../core/routines/run.ts';
 
 /** In place of a reader's name: the find was proposed once, and a later reader did not have it. */
 export const SUPERSEDED = 'superseded';
@@ -370,4 +371,69 @@ export interface Database {
   passage_words: { word: string };
   /** what changed and is to be read in anew; `n` goes up with every change, so that one during the reading is not missed */
   passage_queue: { kind: PassageKind; source: number; n: Generated<number> };
+  routines: {
+    id: Generated<number>;
+    project_id: string;
+    /** whose name it acts in, and whose sight: whoever kept it last */
+    person_id: string;
+    /** JSON, Routine of the core */
+    routine: string;
+    state: ColumnType<'on' | 'off' | 'paused', 'on' | 'off' | undefined, 'on' | 'off' | 'paused'>;
+    /** what happened before this moment starts nothing */
+    since: string;
+    /** records, issued minutes and replies up to these numbers start nothing */
+    after_record: ColumnType<number, number | undefined, number>;
+    after_version: ColumnType<number, number | undefined, number>;
+    after_reply: ColumnType<number, number | undefined, number>;
+    /** when the clock starts it next */
+    next_at: ColumnType<string | null, string | null | undefined, string | null>;
+    /** runs that failed in a row */
+    failed: ColumnType<number, number | undefined, number>;
+    paused_why: ColumnType<string | null, string | null | undefined, string | null>;
+    /** goes up with every change, so that two people do not overwrite each other */
+    revision: ColumnType<number, number | undefined, number>;
+    removed_at: ColumnType<string | null, string | null | undefined, string | null>;
+  };
+  /** a routine that was started, as it was then; no cause starts it twice */
+  routine_runs: {
+    id: Generated<number>;
+    routine_id: number;
+    /** what started it, see `causeKey` of the core */
+    cause: string;
+    /** the same in words */
+    about: string;
+    meeting_id: number | null;
+    commitment_id: number | null;
+    reply_id: number | null;
+    /** JSON, Routine of the core */
+    routine: string;
+    state: RunState;
+    /** the step it is at, from 0 */
+    step: ColumnType<number, number | undefined, number>;
+    /** how often that step was tried */
+    tries: ColumnType<number, number | undefined, number>;
+    next_try: ColumnType<string | null, string | null | undefined, string | null>;
+    /** 1 while it waits for somebody to say go on */
+    word: ColumnType<number, number | undefined, number>;
+    /** JSON, who has been told already by the step it is at */
+    told: ColumnType<string, string | undefined, string>;
+    began_at: string;
+    ended_at: ColumnType<string | null, string | null | undefined, string | null>;
+    /** who asked for it; null where something that happened started it */
+    by_person: string | null;
+  };
+  /** tries of the steps of a run; of those of one step one alone is done */
+  routine_steps: {
+    id: Generated<number>;
+    run_id: number;
+    position: number;
+    state: StepState;
+    began_at: string;
+    ended_at: ColumnType<string | null, string | null | undefined, string | null>;
+    said: ColumnType<string, string | undefined, string>;
+    /** JSON, list of lines */
+    details: ColumnType<string, string | undefined, string>;
+    /** JSON, numbers of the finds it took */
+    took: ColumnType<string, string | undefined, string>;
+  };
 }

@@ -13,12 +13,15 @@ import { fillEverySeries } from '../meetings/series.ts';
 import { sendAccountLettersBy } from '../people/signing-in.ts';
 import { sweepMedia } from '../records/media.ts';
 import { expireRecords } from '../records/retention.ts';
+import { resumeRuns, beat as routinesBeat } from '../routines/engine.ts';
 import { tokenOf } from '../store/addresses.ts';
 import { today } from '../store/clock.ts';
 import type { Db } from '../store/database.ts';
 import { log } from '../store/log.ts';
 
 const EVERY = 10_000;
+/** Routines follow what happens more closely, in milliseconds. */
+const ROUTINES_EVERY = 3000;
 let started = false;
 
 /**
@@ -31,35 +34,26 @@ export function startBackground(db: Db): void {
   sendAccountLettersBy(sendAccountLetter);
   void sweepMedia().catch((error: unknown) => log.warn(error, 'what uploads left behind could not be taken away'));
   void resumeQueue(db).then(() => {
-    let busy = false;
     let beat = 0;
     const tick = async () => {
-      if (busy) return;
-      busy = true;
       if (beat % 6 === 0) void backUpAtNight(db, new Date()).catch((error: unknown) => log.error(error));
-      try {
-        if (beat % 360 === 0) {
-          await expireRecords(db, today());
-          await fillEverySeries(db, today());
-        }
-        // once a day, and when it starts: what is wrong with the find index is mended
-        if (beat % 8640 === 0) {
-          for (const wrong of await healIndex(db)) log.warn(`find index mended: ${wrong}`);
-          if (beat > 0) await forgetWords(db);
-        }
-        await catchUp(db, EVERY / 5);
-        if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
-        await deliverDue(db, await theCarriers(db), () => new Date());
-        await readFolder(db, process.env.OTTIK_ANSWERS_DIR ?? 'data/answers');
-      } catch (error) {
-        log.error(error);
-      } finally {
-        busy = false;
+      if (beat % 360 === 0) {
+        await expireRecords(db, today());
+        await fillEverySeries(db, today());
       }
+      // once a day, and when it starts: what is wrong with the find index is mended
+      if (beat % 8640 === 0) {
+        for (const wrong of await healIndex(db)) log.warn(`find index mended: ${wrong}`);
+        if (beat > 0) await forgetWords(db);
+      }
+      await catchUp(db, EVERY / 5);
+      if (beat++ % 6 === 0) await letGoByThemselves(db, new Date());
+      await deliverDue(db, await theCarriers(db), () => new Date());
+      await readFolder(db, process.env.OTTIK_ANSWERS_DIR ?? 'data/answers');
     };
+    void resumeRuns(db, new Date()).then(() => over(ROUTINES_EVERY, async () => routinesBeat(db, await theCarriers(db), new Date())));
     void watchMailbox(db, new AbortController().signal).catch((error: unknown) => log.error(error));
-    setInterval(() => void tick(), EVERY).unref();
-    void tick();
+    over(EVERY, tick);
   });
   // without an address there is nothing to take in
   if (!process.env.OTTIK_ANSWERS) return;
@@ -67,6 +61,19 @@ export function startBackground(db: Db): void {
   const door = answersDoor(db);
   door.on('error', (error) => log.warn(error, 'answers by SMTP do not come in'));
   door.listen(port, process.env.OTTIK_ANSWERS_HOST ?? '127.0.0.1');
+}
+
+/** Does something over and over, never twice at once; what goes wrong is logged and it goes on. */
+function over(milliseconds: number, what: () => Promise<void>): void {
+  let busy = false;
+  const once = async () => {
+    if (busy) return;
+    busy = true;
+    await what().catch((error: unknown) => log.error(error));
+    busy = false;
+  };
+  setInterval(() => void once(), milliseconds).unref();
+  void once();
 }
 
 /** An SMTP server for the address answers come to and for nothing else. What cannot be kept now is asked for again. */

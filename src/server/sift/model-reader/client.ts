@@ -2,7 +2,7 @@ import { createOpenAICompatible as chatCompletions } from '@ai-sdk/openai-compat
 import { APICallError, parsePartialJson, RetryError, streamText } from 'ai';
 import { z } from 'zod';
 import { trimEnd } from '../../../core/language/trim.ts';
-import { guardedFetch, inWords, ModelTrouble } from './guarded-fetch.ts';
+import { guardedFetch, inWords, ServerTrouble } from '../../store/guarded-fetch.ts';
 
 /** A model on a server that speaks the chat-completions protocol, as it is set up. */
 export interface ModelServer {
@@ -36,7 +36,7 @@ const RETRIES = 3;
  * Asks one question, and gives back the JSON that is in the answer.
  * @param schema  what shape it should have; servers that know no schemas are told of it in words
  * @param onText  called with the length of the answer so far
- * @throws ModelTrouble
+ * @throws ServerTrouble
  */
 export async function ask(server: ModelServer, question: { system: string; message: string; schema: z.ZodType; signal?: AbortSignal }, onText: (length: number) => void = () => undefined): Promise<ModelSaid> {
   const host = hostOf(server.address);
@@ -92,7 +92,7 @@ async function askWith(server: ModelServer, { system, message, schema, signal }:
   } catch (error) {
     wrong ??= error;
   }
-  if (signal?.aborted) throw new ModelTrouble('cancelled', 'Cancelled.');
+  if (signal?.aborted) throw new ServerTrouble('cancelled', 'Cancelled.');
   // what came before it broke off is worth something
   if (wrong !== null && text.trim() === '') throw wrong;
   const { value, state } = await parsePartialJson(jsonIn(text));
@@ -129,7 +129,7 @@ function lostItsWay(text: string): boolean {
 /** Which models the server has, where it tells (`GET /models`, from memory of the protocol). */
 export async function modelsOf(server: ModelServer): Promise<string[]> {
   const answer = await guardedFetch({ address: new URL(server.address), ownNetwork: server.ownNetwork, patience: Math.min(server.patience, 15_000) })(`${baseOf(server)}/models`, { headers: server.key ? { authorization: `Bearer ${server.key}` } : {} });
-  if (answer.status === 401 || answer.status === 403) throw new ModelTrouble('refused', `${hostOf(server.address)} does not accept the key.`);
+  if (answer.status === 401 || answer.status === 403) throw new ServerTrouble('refused', `${hostOf(server.address)} does not accept the key.`);
   if (!answer.ok) return [];
   const listed: unknown = await answer.json().catch(() => null);
   const data = (listed as { data?: { id?: unknown }[] } | null)?.data;
@@ -146,11 +146,11 @@ function apiError(error: unknown): APICallError | null {
   return APICallError.isInstance(last) ? last : null;
 }
 
-function told(error: unknown, host: string): ModelTrouble {
+function told(error: unknown, host: string): ServerTrouble {
   const refused = apiError(error);
-  if (refused?.statusCode === 401 || refused?.statusCode === 403) return new ModelTrouble('refused', `${host} does not accept the key.`);
-  if (refused?.statusCode === 404) return new ModelTrouble('refused', `${host} knows no such model, or nothing of this kind at that address.`);
-  if (refused?.statusCode === 429) return new ModelTrouble('busy', `${host} is busy and stayed so. Ask again later.`);
-  if (refused?.statusCode !== undefined && refused.statusCode >= 300) return new ModelTrouble('no answer', `${host} answered with error ${refused.statusCode}.`);
+  if (refused?.statusCode === 401 || refused?.statusCode === 403) return new ServerTrouble('refused', `${host} does not accept the key.`);
+  if (refused?.statusCode === 404) return new ServerTrouble('refused', `${host} knows no such model, or nothing of this kind at that address.`);
+  if (refused?.statusCode === 429) return new ServerTrouble('busy', `${host} is busy and stayed so. Ask again later.`);
+  if (refused?.statusCode !== undefined && refused.statusCode >= 300) return new ServerTrouble('no answer', `${host} answered with error ${refused.statusCode}.`);
   return inWords(RetryError.isInstance(error) ? error.lastError : error, host);
 }

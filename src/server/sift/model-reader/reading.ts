@@ -10,8 +10,8 @@ import { joined } from '../../../core/sift/model/joining.ts';
 import { type Asking, askingOf, INSTRUCTIONS, messageFor, type Part, partsOf, QUESTION_VERSION } from '../../../core/sift/model/question.ts';
 import { TRUST } from '../../../core/sift/model/trust.ts';
 import { readUnits, type SiftInput } from '../../../core/sift/reading.ts';
+import { ServerTrouble } from '../../store/guarded-fetch.ts';
 import { ask, type ModelSaid, type ModelServer } from './client.ts';
-import { ModelTrouble } from './guarded-fetch.ts';
 
 /** Answers that are kept, so that the same question is not asked twice. */
 export interface AnswerShelf {
@@ -89,7 +89,7 @@ export function readingHash({ input, notes, server, masked, context }: Pick<Read
 /**
  * Has a model read a record part by part, holds every answer against the words, and joins what is left with what Sift's own
  * reader has. A part whose answer broke off counts as far as it went.
- * @throws ModelTrouble where a part could not be asked; the parts before it have been handed on by then
+ * @throws ServerTrouble where a part could not be asked; the parts before it have been handed on by then
  */
 export async function readWithModel(asked: ReadingAsked): Promise<ModelProgress> {
   const { input, own } = asked;
@@ -106,7 +106,7 @@ export async function readWithModel(asked: ReadingAsked): Promise<ModelProgress>
   for (const [k, part] of parts.entries()) {
     const { value, cut } = await answerTo(FINDS, asking, part, asked);
     const read = readAnswer(value, cut);
-    if (!read) throw new ModelTrouble('no answer', 'The model answered with something that is no list of finds.');
+    if (!read) throw new ServerTrouble('no answer', 'The model answered with something that is no list of finds.');
     const { finds, faults: wrong } = checked(read.answer, reading, asking, part, TRUST.alone);
     for (const f of [...wrong, ...Array<Fault>(read.malformed).fill('malformed')]) faults[f] = (faults[f] ?? 0) + 1;
     found = withoutRepeats([...found, ...finds]);
@@ -118,7 +118,7 @@ export async function readWithModel(asked: ReadingAsked): Promise<ModelProgress>
 
 /**
  * What a model tells of a record besides its finds, as far as that holds up.
- * @throws ModelTrouble where a part could not be asked
+ * @throws ServerTrouble where a part could not be asked
  */
 export async function gistWithModel(asked: ReadingAsked): Promise<ModelGist> {
   const asking = askingOf(asked.input, asked.notes, asked.masked);
@@ -126,7 +126,7 @@ export async function gistWithModel(asked: ReadingAsked): Promise<ModelGist> {
   for (const part of partsOf(asked.input, asked.context)) {
     const { value } = await answerTo(GIST, asking, part, asked);
     const gist = checkedGist(value, asking, part);
-    if (!gist) throw new ModelTrouble('no answer', 'The model answered with something that is no summary.');
+    if (!gist) throw new ServerTrouble('no answer', 'The model answered with something that is no summary.');
     gists.push(gist);
   }
   return togetherInOne(gists);
@@ -147,7 +147,7 @@ async function answerTo(question: Question, asking: Asking, part: Part, { server
       { ...(signal ? { signal } : {}), throwOnTimeout: true },
     )
     .catch((error: unknown) => {
-      throw signal?.aborted ? new ModelTrouble('cancelled', 'Cancelled.') : error;
+      throw signal?.aborted ? new ServerTrouble('cancelled', 'Cancelled.') : error;
     });
   const answer = { value: said.value, cut: said.cut };
   // an answer that broke off, or is none, is asked for again next time

@@ -3,10 +3,10 @@ import { mustKeepHouse } from '../../people/keeper.ts';
 import { mustSee, type Workspace } from '../../people/workspace.ts';
 import { Refusal } from '../../refusal.ts';
 import type { Db } from '../../store/database.ts';
+import { ServerTrouble } from '../../store/guarded-fetch.ts';
 import { sealed, unsealed } from '../../store/secrets.ts';
 import { keepSetting, setting } from '../../store/settings.ts';
 import { hostOf, type ModelServer, modelsOf } from './client.ts';
-import { ModelTrouble } from './guarded-fetch.ts';
 
 const SETTING = 'model';
 /** Under this name the stand-in that ships with Ottik answers; whatever comes from it is labelled so. */
@@ -76,7 +76,7 @@ export async function tryModel(ws: Workspace, given: z.infer<typeof ModelSetupSc
     if (models.length > 0 && !models.includes(server.model)) throw new Refusal('bad-input', `${host} answers, and has no model “${server.model}”.`, `It has ${models.slice(0, 6).join(', ')}${models.length > 6 ? ` and ${models.length - 6} more` : ''}.`);
     return { words: `${host} answered in ${Date.now() - began} ms${models.length ? `, and has ${server.model}` : ''}.` };
   } catch (error) {
-    if (!(error instanceof ModelTrouble)) throw error;
+    if (!(error instanceof ServerTrouble)) throw error;
     throw new Refusal('bad-input', error.message);
   }
 }

@@ -3,14 +3,14 @@ import type { LookupFunction } from 'node:net';
 import ipaddr from 'ipaddr.js';
 import { Agent, type Response as Answered, fetch as ask } from 'undici';
 
-/** Why a model server could not be asked, in a sentence a person can do something with. */
-export class ModelTrouble extends Error {
+/** Why a server of somebody else could not be asked, in a sentence a person can do something with. */
+export class ServerTrouble extends Error {
   constructor(
     readonly what: 'unreachable' | 'silent' | 'elsewhere' | 'forbidden' | 'too long' | 'certificate' | 'refused' | 'busy' | 'no answer' | 'cancelled',
     message: string,
   ) {
     super(message);
-    this.name = 'ModelTrouble';
+    this.name = 'ServerTrouble';
   }
 }
 
@@ -18,7 +18,7 @@ export class ModelTrouble extends Error {
 export const LONGEST_ANSWER = 4_000_000;
 /** Redirections within the same host that are followed. */
 const REDIRECTIONS = 2;
-/** Networks that are nobody's model server: where machines in a cloud learn their own secrets, and the like. */
+/** Networks where nothing is asked that somebody set up: where machines in a cloud learn their own secrets, and the like. */
 const NEVER = new Set(['linkLocal', 'multicast', 'broadcast', 'reserved']);
 /** Networks of one's own. */
 const OWN = new Set(['loopback', 'private', 'uniqueLocal', 'carrierGradeNat', 'unspecified']);
@@ -37,7 +37,7 @@ const lookupWithin =
     lookup(host, { ...options, all: true }, (error, found) => {
       if (error) return done(error, '', 0);
       const allowed = found.filter((f) => mayReach(f.address, ownNetwork));
-      if (allowed.length === 0) return done(new ModelTrouble('forbidden', `${host} stands in a network this Ottik may not speak to.`), '', 0);
+      if (allowed.length === 0) return done(new ServerTrouble('forbidden', `${host} stands in a network this Ottik may not speak to.`), '', 0);
       if (options.all) return (done as unknown as (e: null, all: typeof allowed) => void)(null, allowed);
       done(null, allowed[0]!.address, allowed[0]!.family);
     });
@@ -53,20 +53,20 @@ export interface Guard {
 
 /**
  * A fetch that speaks to one host alone, waits so long and no longer, and reads no more than an answer can be.
- * @throws ModelTrouble
+ * @throws ServerTrouble
  */
 export function guardedFetch(guard: Guard): typeof fetch {
   const agent = new Agent({ connect: { lookup: lookupWithin(guard.ownNetwork), timeout: Math.min(guard.patience, 15_000) }, headersTimeout: guard.patience, bodyTimeout: guard.patience });
   const one = async (url: URL, init: RequestInit, left: number): Promise<Answered> => {
-    if (url.host !== guard.address.host || url.protocol !== guard.address.protocol) throw new ModelTrouble('elsewhere', `The server sends on to ${url.host.slice(0, 80)}. Nothing was sent there; enter that address if it is the right one.`);
+    if (url.host !== guard.address.host || url.protocol !== guard.address.protocol) throw new ServerTrouble('elsewhere', `The server sends on to ${url.host.slice(0, 80)}. Nothing was sent there; enter that address if it is the right one.`);
     // an address in numbers is looked up by nobody
     const bare = url.hostname.replace(/^\[|\]$/g, '');
-    if (ipaddr.isValid(bare) && !mayReach(bare, guard.ownNetwork)) throw new ModelTrouble('forbidden', `${bare} stands in a network this Ottik may not speak to.`);
+    if (ipaddr.isValid(bare) && !mayReach(bare, guard.ownNetwork)) throw new ServerTrouble('forbidden', `${bare} stands in a network this Ottik may not speak to.`);
     const answer = await ask(url, { ...(init as object), redirect: 'manual', dispatcher: agent });
     const to = answer.headers.get('location');
     if (answer.status < 300 || answer.status > 399 || to === null) return answer;
     await answer.body?.cancel();
-    if (left === 0) throw new ModelTrouble('elsewhere', 'The server sends on and on.');
+    if (left === 0) throw new ServerTrouble('elsewhere', 'The server sends on and on.');
     return one(new URL(to, url), init, left - 1);
   };
   return (async (input: string | URL | Request, init: RequestInit = {}) => {
@@ -84,23 +84,23 @@ function atMost(bytes: number): TransformStream<Uint8Array, Uint8Array> {
   return new TransformStream({
     transform(chunk, to) {
       seen += chunk.byteLength;
-      if (seen > bytes) to.error(new ModelTrouble('too long', `The answer went on beyond ${bytes / 1_000_000} MB and was broken off.`));
+      if (seen > bytes) to.error(new ServerTrouble('too long', `The answer went on beyond ${bytes / 1_000_000} MB and was broken off.`));
       else to.enqueue(chunk);
     },
   });
 }
 
 /** What went wrong on the way to a server, in words. */
-export function inWords(error: unknown, host: string): ModelTrouble {
+export function inWords(error: unknown, host: string): ServerTrouble {
   for (let e = error as { cause?: unknown; code?: unknown; name?: unknown } | undefined; e; e = e.cause as typeof e) {
-    if (e instanceof ModelTrouble) return e;
+    if (e instanceof ServerTrouble) return e;
     const code = String(e.code ?? '');
-    if (e.name === 'AbortError') return new ModelTrouble('cancelled', 'Cancelled.');
-    if (/TIMEOUT/.test(code)) return new ModelTrouble('silent', `${host} did not answer in time.`);
-    if (/^(?:ECONNREFUSED|EHOSTUNREACH|ENETUNREACH)/.test(code)) return new ModelTrouble('unreachable', `Nothing answers at ${host}.`);
-    if (/^(?:ENOTFOUND|EAI_AGAIN)/.test(code)) return new ModelTrouble('unreachable', `${host} is not known.`);
-    if (/CERT|SELF_SIGNED|UNABLE_TO_VERIFY|ERR_TLS/.test(code)) return new ModelTrouble('certificate', `The certificate of ${host} is not trusted.`);
-    if (/^(?:ECONNRESET|EPIPE|UND_ERR_SOCKET)/.test(code)) return new ModelTrouble('no answer', `${host} broke off in mid-answer.`);
+    if (e.name === 'AbortError') return new ServerTrouble('cancelled', 'Cancelled.');
+    if (/TIMEOUT/.test(code)) return new ServerTrouble('silent', `${host} did not answer in time.`);
+    if (/^(?:ECONNREFUSED|EHOSTUNREACH|ENETUNREACH)/.test(code)) return new ServerTrouble('unreachable', `Nothing answers at ${host}.`);
+    if (/^(?:ENOTFOUND|EAI_AGAIN)/.test(code)) return new ServerTrouble('unreachable', `${host} is not known.`);
+    if (/CERT|SELF_SIGNED|UNABLE_TO_VERIFY|ERR_TLS/.test(code)) return new ServerTrouble('certificate', `The certificate of ${host} is not trusted.`);
+    if (/^(?:ECONNRESET|EPIPE|UND_ERR_SOCKET)/.test(code)) return new ServerTrouble('no answer', `${host} broke off in mid-answer.`);
   }
-  return new ModelTrouble('unreachable', `${host} could not be asked: ${(error instanceof Error ? error.message : String(error)).slice(0, 160)}`);
+  return new ServerTrouble('unreachable', `${host} could not be asked: ${(error instanceof Error ? error.message : String(error)).slice(0, 160)}`);
 }

@@ -29,6 +29,7 @@ import type { PostOffice } from '../standins/mail/post-office.ts';
 import { FIRST_THING, JOTTINGS } from './jottings.ts';
 import { lettersUpTo } from './letters-load.ts';
 import { PEOPLE } from './people.ts';
+import { routinesFrom, routinesUpTo } from './routines.ts';
 import { type DemoMeeting, STORY, type Taken } from './story.ts';
 
 const PROJECT = 'quiet-crossing';
@@ -63,8 +64,10 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null,
   const numbers = new Map<string, number>();
   const carriers = office ? carriersInto(office) : null;
   const world = { ws, keys, last, carriers };
+  let lived = routinesFrom(last);
   for (const m of [...STORY].sort((a, b) => b.ago - a.ago)) {
     if (m.ago >= 0) await lettersUpTo(world, m.ago);
+    if (m.ago >= 0 && carriers) lived = await routinesUpTo(ws, last, m.ago, lived, carriers);
     const date = sittingDay(m, today, last);
     const number = m.series ? (numbers.get(m.series) ?? 0) + 1 : null;
     if (m.series) numbers.set(m.series, number!);
@@ -78,6 +81,7 @@ export async function loadDemo(db: Db, today: string, office: PostOffice | null,
     }
   }
   await lettersUpTo(world, -1);
+  if (carriers) await routinesUpTo(ws, last, -1, lived, carriers);
   await jottings(ws, last);
   await calendar(db, today);
 }

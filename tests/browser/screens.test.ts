@@ -38,6 +38,7 @@ const SCREENS = [
   '/jottings',
   '/find',
   '/measures',
+  '/routines',
   '/find?q=what did Dele promise about the plinth?',
   '/find?q=dry corner',
   '/close-out',

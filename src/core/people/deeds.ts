@@ -31,6 +31,8 @@ const SUBJECTS: Readonly<Record<string, string>> = {
   records: 'a record',
   registers: 'a decision or a question',
   replies: 'what came back',
+  'routine-runs': 'a run of a routine',
+  routines: 'a routine',
   rules: 'rules of letters',
   settings: 'the settings',
   'step-into': 'who they act as',
@@ -41,7 +43,7 @@ const SUBJECTS: Readonly<Record<string, string>> = {
 const SENDS = new Set(['send', 'write back', 'mail', 'go']);
 const SHARES = new Set(['invite', 'role', 'share', 'revoke']);
 /** What only looks, or only tries, changes nothing. */
-const LOOKS = new Set(['look', 'preview', 'try out', 'try in', 'try model', 'read']);
+const LOOKS = new Set(['look', 'preview', 'try out', 'try in', 'try model', 'read', 'try']);
 
 /**
  * What a request that was carried out did.

@@ -32,7 +32,8 @@ export const isSure = (confidence: number, sure: number): boolean => Math.round(
 
 /** The same in words. */
 export function hindsightInWords({ of, would, taken, changed, passed, open }: Hindsight): string {
-  if (would === 0) return `would have taken none of ${of} finds`;
+  const finds = `${of} ${of === 1 ? 'find' : 'finds'}`;
+  if (would === 0) return `would have taken none of ${finds}`;
   const beside = [taken ? `you took ${taken} of them${changed ? `, ${changed} after changing ${changed === 1 ? 'it' : 'them'}` : ''}` : null, passed.length ? `you passed ${passed.length}` : null, open ? `${open} ${open === 1 ? 'is' : 'are'} not settled yet` : null].filter((x) => x !== null);
-  return `would have taken ${would} of ${of} finds; ${beside.join('; ')}`;
+  return `would have taken ${would} of ${finds}; ${beside.join('; ')}`;
 }

@@ -1,3 +1,6 @@
+import type { Entry } from '../people/deeds.ts';
+import { NAMES, type Routine, type Step } from './routine.ts';
+
 /** How a run stands. */
 export const RUN_STATES = ['offered', 'running', 'waiting', 'failed', 'done', 'stopped', 'left'] as const;
 export type RunState = (typeof RUN_STATES)[number];
@@ -25,3 +28,10 @@ export function triedAgain(tries: number, now: Date): Date | null {
  *     causeKey('late', 12, '2026-03-06') === 'late:12:2026-03-06'
  */
 export const causeKey = (...parts: readonly (string | number)[]): string => parts.join(':');
+
+/** What a step that is done tells the audit: routines act in somebody’s name, and that is told like what they do by hand. */
+export function routineDeed(routine: Pick<Routine, 'name'>, step: Step, run: number): Entry | null {
+  if (step.do === 'sift' || step.do === 'wait') return null;
+  const out = step.do === 'post' || step.do === 'hook' || step.do === 'ask' || (step.do === 'round-up' && step.act === 'send');
+  return { did: out ? 'sent' : step.do === 'file' ? 'took away' : 'changed', what: `routine “${routine.name}”: ${NAMES[step.do].toLowerCase()}`, about: String(run) };
+}

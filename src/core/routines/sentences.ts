@@ -33,9 +33,8 @@ export const UNTIL_WORDS = { settled: 'no find is left to settle', word: 'somebo
 export const ROUND_UP_WORDS = { draft: 'draft', send: 'send' } as const;
 export const MINUTES_WORDS = { draft: 'draft', issue: 'issue' } as const;
 export const WHAT_WORDS: Readonly<Record<(typeof EXPORTS)[number], string>> = { minutes: 'the minutes', ledger: 'the Ledger' };
-export const HOW_WORDS: Readonly<Record<Routine['how'], string>> = { 'by itself': 'by itself', offered: 'when offered and accepted' };
 
-/** The kinds of meeting, in words that follow what starts a routine. */
+/** The kinds of meeting, in words that follow *a meeting* or the name of a series. */
 export const KIND_WORDS: Readonly<Record<MeetingKind, string>> = {
   any: 'of any kind',
   series: 'of a series',
@@ -44,6 +43,37 @@ export const KIND_WORDS: Readonly<Record<MeetingKind, string>> = {
   outside: 'with people from outside',
   inside: 'among ourselves',
 };
+
+/** What starts a routine that is kept to some meetings; `{meeting}` says to which. */
+const NARROWER: Readonly<Record<Exclude<When['on'], 'time'>, string>> = {
+  record: 'a record of {meeting} arrives',
+  end: '{meeting} ends',
+  minutes: 'minutes of {meeting} are issued',
+  answer: 'an answer to a letter about {meeting} comes',
+  late: 'a commitment from {meeting} is late by {days} working days',
+  asked: 'somebody asks for it on {meeting}',
+};
+
+/** What a field of a text stands for, in words. */
+export const FIELD_WORDS: Readonly<Record<string, string>> = {
+  'meeting.title': 'title of the meeting',
+  'meeting.date': 'its day',
+  'meeting.link': 'link to the meeting',
+  'commitment.ref': 'its number',
+  'commitment.text': 'the commitment',
+  'commitment.owner': 'its owner',
+  'commitment.due': 'its due date',
+  'commitment.link': 'link to the commitment',
+  'answer.from': 'who answered',
+  'answer.subject': 'the subject',
+  'answer.words': 'the words of the answer',
+  'routine.name': 'name of the routine',
+  'project.name': 'name of the project',
+  today: 'today',
+};
+
+/** A text with its fields in words: `{{ commitment.ref }} is late` is read as `[its number] is late`. */
+export const textInWords = (text: string): string => text.replace(/\{\{\s{0,9}([\w.]{1,60})\s{0,9}\}\}/g, (all, name: string) => (FIELD_WORDS[name] ? `[${FIELD_WORDS[name]}]` : all));
 
 /** A piece of a sentence: words, or the name of the field that stands there. */
 export type Piece = string | { field: string };
@@ -60,18 +90,25 @@ const filled = (sentence: string, words: Readonly<Record<string, string>>): stri
     .map((p) => (typeof p === 'string' ? p : (words[p.field] ?? '')))
     .join('');
 
-export const quoted = (text: string): string => `“${text.length > 90 ? `${text.slice(0, 89).trimEnd()}…` : text}”`;
+/** Longest that is quoted, in characters. */
+const LONGEST = 240;
+
+export const quoted = (text: string): string => `“${text.length > LONGEST ? `${text.slice(0, LONGEST - 1).trimEnd()}…` : text}”`;
 
 /**
  * What starts a routine, in words that follow *when*.
  *
- *     whenInWords({ on: 'late', days: 3 }) === 'a commitment is late by 3 working days'
+ *     whenInWords({ when: { on: 'late', days: 3 }, series: null, kind: 'any' }) === 'a commitment is late by 3 working days'
  */
-export function whenInWords(when: When): string {
-  if (when.on === 'late') return filled(WHEN_SENTENCES.late, { days: String(when.days) }).replace(/\b1 working days/, '1 working day');
-  if (when.on !== 'time') return WHEN_SENTENCES[when.on];
-  const times = readTimes(when.text, when.from);
-  return filled(WHEN_SENTENCES.time, { text: 'wrong' in times ? quoted(when.text) : timesInWords(times) });
+export function whenInWords({ when, series, kind }: Pick<Routine, 'when' | 'series' | 'kind'>, titleOf: (series: string) => string = (id) => id): string {
+  if (when.on === 'time') {
+    const times = readTimes(when.text, when.from);
+    return filled(WHEN_SENTENCES.time, { text: 'wrong' in times ? quoted(when.text) : timesInWords(times) });
+  }
+  const narrow = series !== null || kind !== 'any';
+  const meeting = [series === null ? 'a meeting' : titleOf(series), kind === 'any' ? '' : KIND_WORDS[kind]].filter(Boolean).join(' ');
+  const said = filled(narrow ? NARROWER[when.on] : WHEN_SENTENCES[when.on], { meeting, days: when.on === 'late' ? String(when.days) : '' });
+  return said.replace(/\b1 working days/, '1 working day');
 }
 
 /** A step in words. `nameOf` gives the name of a person. */
@@ -86,7 +123,7 @@ export function stepInWords(step: Step, nameOf: (person: string) => string = (id
     case 'minutes':
       return filled(STEP_SENTENCES.minutes, { act: MINUTES_WORDS[step.act] });
     case 'post':
-      return filled(STEP_SENTENCES.post, { text: quoted(step.text) });
+      return filled(STEP_SENTENCES.post, { text: quoted(textInWords(step.text)) });
     case 'file':
       return filled(STEP_SENTENCES.file, { what: WHAT_WORDS[step.what], format: step.format, folder: quoted(step.folder) });
     case 'hook':
@@ -100,14 +137,5 @@ export function stepInWords(step: Step, nameOf: (person: string) => string = (id
   }
 }
 
-/** Which meetings a routine is kept to, in words; '' where it is for all. */
-export function onlyInWords({ series, kind }: Pick<Routine, 'series' | 'kind'>, titleOf: (series: string) => string = (id) => id): string {
-  return [series === null ? '' : `of ${titleOf(series)}`, kind === 'any' ? '' : KIND_WORDS[kind]].filter(Boolean).join(', ');
-}
-
 /** The whole of a routine as one sentence. */
-export function routineInWords(routine: Routine, { nameOf, titleOf }: { nameOf?: (person: string) => string; titleOf?: (series: string) => string } = {}): string {
-  const only = onlyInWords(routine, titleOf);
-  const head = `When ${whenInWords(routine.when)}${only ? `, ${only}` : ''}`;
-  return `${head}: ${routine.steps.map((s) => stepInWords(s, nameOf)).join('; ')}.`;
-}
+export const routineInWords = (routine: Routine, { nameOf, titleOf }: { nameOf?: (person: string) => string; titleOf?: (series: string) => string } = {}): string => `When ${whenInWords(routine, titleOf)}: ${routine.steps.map((s) => stepInWords(s, nameOf)).join('; ')}.`;

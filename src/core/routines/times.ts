@@ -18,8 +18,12 @@ export const CLOSEST = 15;
 /** So many fires are looked at to tell how far apart they stand: a week of quarters of an hour. */
 const LOOKED_AT = 700;
 
-/** How a cron expression begins: minutes and hours are figures or stars. */
-const CRON = /^(?:@[a-z]{2,12}\b|[\d*?][\d*/,?-]{0,80} +[\d*?][\d*/,?-]{0,80} +\S)/i;
+/** Minutes and hours of a cron expression are figures or stars, and a word never is. */
+const FIGURES = /^[\d*?][\d*/,?-]*$/;
+const isCron = (said: string): boolean => {
+  const [minute, hour, day] = said.split(' ').filter((part) => part !== '');
+  return said.startsWith('@') || (FIGURES.test(minute ?? '') && FIGURES.test(hour ?? '') && day !== undefined);
+};
 
 /**
  * Times as people say or write them: `every Friday at ten`, `last working day of the month at 16:00, six times`, or the
@@ -29,7 +33,7 @@ const CRON = /^(?:@[a-z]{2,12}\b|[\d*?][\d*/,?-]{0,80} +[\d*?][\d*/,?-]{0,80} +\
  */
 export function readTimes(text: string, today: IsoDate): Times | { wrong: string; advice: string } {
   const said = text.trim().slice(0, 200);
-  if (CRON.test(said)) return readCron(said, today);
+  if (isCron(said)) return readCron(said, today);
   const rhythm = readRhythm(said, today);
   if (!rhythm) return { wrong: `“${said}” does not say when.`, advice: 'Type days and a time, such as “every Friday at 10:00”, or the five fields of cron.' };
   const { rule, ...end } = withoutEnd(rhythm.rule);
@@ -45,7 +49,7 @@ function withoutEnd(rule: Rule): { rule: Rule; times: number | null; until: IsoD
 
 function readCron(said: string, today: IsoDate): ReturnType<typeof readTimes> {
   const { rest, end } = endIn(said, today);
-  const fields = rest.replace(/[,\s]+$/, '').trim();
+  const fields = rest.trim().replace(/,$/, '').trim();
   if (end === null) return { wrong: `“${said}” has an end that is no day.`, advice: 'Write it as in “0 10 * * 5 until 30 June”.' };
   const { times, until } = withoutEnd(end);
   try {

@@ -12,6 +12,7 @@ import { ownerOf } from '../people/owner.ts';
 import { peopleOf } from '../people/people.ts';
 import type { Workspace } from '../people/workspace.ts';
 import { timeNow } from '../store/clock.ts';
+import { pausedRoutines } from './routines.ts';
 
 export interface DayMeeting {
   meeting: MeetingRow;
@@ -62,6 +63,7 @@ export async function dayPage(ws: Workspace) {
     firstThing: first,
     // whoever keeps this Ottik can mend it; nobody else is troubled
     backupWrong: (await ownerOf(ws.db)) === ws.asker.person ? ((await lastBackup(ws.db))?.wrong ?? null) : null,
+    paused: await pausedRoutines(ws),
     back: rows.filter((r) => r.putOff === ws.today),
   };
 }

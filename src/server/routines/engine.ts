@@ -1,12 +1,13 @@
 import { clockAt } from '../../core/dates/moments.ts';
 import { shortDay } from '../../core/language/days.ts';
-import { REACHES_OUT, type Routine } from '../../core/routines/routine.ts';
-import { causeKey, triedAgain } from '../../core/routines/run.ts';
+import { REACHES_OUT, type Routine, type Step } from '../../core/routines/routine.ts';
+import { causeKey, routineDeed, triedAgain } from '../../core/routines/run.ts';
 import { stepInWords } from '../../core/routines/sentences.ts';
 import { nextTime, readTimes } from '../../core/routines/times.ts';
 import { MailError } from '../letters/mailer.ts';
 import type { Carriers } from '../letters/queue.ts';
-import { inSight } from '../people/out-of-sight.ts';
+import { note } from '../people/audit.ts';
+import { inSight, whole } from '../people/out-of-sight.ts';
 import { type Workspace, workspaceOf } from '../people/workspace.ts';
 import { Refusal } from '../refusal.ts';
 import { dayAt } from '../store/clock.ts';
@@ -176,8 +177,8 @@ async function oneStep(db: Db, carriers: Carriers, id: number, now: Date): Promi
           .execute();
       },
     };
-    if (IN_ONE.has(step.do)) return await acting.transaction(async (ws) => settle(ws.db, id, tryId, await doStep(step, { ...doing, ws }), over()));
-    return await settle(db, id, tryId, await doStep(step, { ...doing, ws: acting }), over());
+    if (IN_ONE.has(step.do)) return await acting.transaction(async (ws) => noted(ws, routine, step, id, settle(ws.db, id, tryId, await doStep(step, { ...doing, ws }), over()), now));
+    return await noted(acting.with({ db }), routine, step, id, settle(db, id, tryId, await doStep(step, { ...doing, ws: acting }), over()), now);
   } catch (error) {
     await failed(db, { id, routine: run.routine_id, tries: run.tries, pauses: routine.pauses, words: stepInWords(step) }, tryId, error, now, over());
     return false;
@@ -210,6 +211,14 @@ async function settle(tx: Db, run: number, tryId: number, done: Done, over: Date
     .execute();
   await passOn(tx, run);
   return true;
+}
+
+/** A step that is done stands in the audit. */
+async function noted(ws: Workspace, routine: Routine, step: Step, run: number, settled: Promise<boolean>, now: Date): Promise<boolean> {
+  const done = await settled;
+  const deed = done ? routineDeed(routine, step, run) : null;
+  if (deed) await note(whole(ws.db), ws.asker.person, ws.project, deed, now);
+  return done;
 }
 
 /** A run goes on to its next step. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { clockAt } from '../../core/dates/moments.ts';
 import { faultsOf, type Routine, RoutineSchema } from '../../core/routines/routine.ts';
 import { nextTime, readTimes } from '../../core/routines/times.ts';
 import { whole } from '../people/out-of-sight.ts';
@@ -17,8 +18,8 @@ export interface KeptRoutine {
   /** who it acts for */
   person: string;
   personName: string;
-  /** when the clock starts it next, a moment */
-  nextAt: string | null;
+  /** when the clock starts it next, by the clock of whoever looks */
+  next: { day: string; time: string } | null;
   pausedWhy: string | null;
   /** failures in a row */
   failed: number;
@@ -29,7 +30,17 @@ export interface KeptRoutine {
 export async function routinesOf(ws: Workspace): Promise<KeptRoutine[]> {
   mustSee(ws, ws.project, 'project');
   const rows = await ws.db.selectFrom('routines as o').innerJoin('people as p', 'p.id', 'o.person_id').selectAll('o').select('p.name').where('o.project_id', '=', ws.project).where('o.removed_at', 'is', null).orderBy('o.id').execute();
-  return rows.map((r) => ({ id: r.id, routine: CODECS.routine.read(r.routine), state: r.state, person: r.person_id, personName: r.name, nextAt: r.state === 'on' ? r.next_at : null, pausedWhy: r.state === 'paused' ? r.paused_why : null, failed: r.failed, revision: r.revision }));
+  return rows.map((r) => ({
+    id: r.id,
+    routine: CODECS.routine.read(r.routine),
+    state: r.state,
+    person: r.person_id,
+    personName: r.name,
+    next: r.state === 'on' && r.next_at !== null ? clockAt(new Date(r.next_at), ws.asker.zone) : null,
+    pausedWhy: r.state === 'paused' ? r.paused_why : null,
+    failed: r.failed,
+    revision: r.revision,
+  }));
 }
 
 export const RoutineChangeSchema = z.discriminatedUnion('do', [

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { clockAt } from '../../core/dates/moments.ts';
 import { shortDay } from '../../core/language/days.ts';
 import { NAMES, needsMeeting, type Routine } from '../../core/routines/routine.ts';
 import { causeKey, type RunState, type StepState } from '../../core/routines/run.ts';
@@ -17,7 +18,8 @@ export interface Tried {
   state: StepState;
   said: string;
   details: string[];
-  at: string;
+  /** time of day it began */
+  time: string;
   /** milliseconds it took; null while it is not over */
   took: number | null;
   /** finds it took that can be put back */
@@ -32,10 +34,12 @@ export interface LoggedRun {
   about: string;
   meeting: number | null;
   state: RunState;
-  at: string;
-  endedAt: string | null;
+  /** when it began, by the clock of whoever looks */
+  day: string;
+  time: string;
   by: string | null;
   step: number;
+  /** time of day at which the step that failed is tried again */
   nextTry: string | null;
   /** it waits for somebody to say go on */
   word: boolean;
@@ -66,6 +70,8 @@ export async function runsOf(ws: Workspace, where: { meeting?: number; routine?:
         .orderBy('id')
         .execute()
     : [];
+  const { zone } = ws.asker;
+  const timeOf = (at: string) => clockAt(new Date(at), zone).time;
   return rows.map((r) => {
     const routine = CODECS.routine.read(r.routine);
     return {
@@ -75,15 +81,16 @@ export async function runsOf(ws: Workspace, where: { meeting?: number; routine?:
       about: r.about,
       meeting: r.meeting_id,
       state: r.state,
-      at: r.began_at,
-      endedAt: r.ended_at,
+      ...clockAt(new Date(r.began_at), zone),
       by: r.name,
       step: r.step,
-      nextTry: r.next_try,
+      nextTry: r.next_try === null ? null : timeOf(r.next_try),
       word: r.word === 1,
       steps: routine.steps.map((step, n) => ({
         step,
-        tries: steps.filter((s) => s.run_id === r.id && s.position === n).map((s) => ({ state: s.state, said: s.said, details: CODECS.lines.read(s.details), at: s.began_at, took: s.ended_at === null ? null : Math.max(0, Date.parse(s.ended_at) - Date.parse(s.began_at)), finds: CODECS.numbers.read(s.took).length })),
+        tries: steps
+          .filter((s) => s.run_id === r.id && s.position === n)
+          .map((s) => ({ state: s.state, said: s.said, details: CODECS.lines.read(s.details), time: timeOf(s.began_at), took: s.ended_at === null ? null : Math.max(0, Date.parse(s.ended_at) - Date.parse(s.began_at)), finds: CODECS.numbers.read(s.took).length })),
       })),
     };
   });

@@ -19,7 +19,7 @@ export function Foot({ said, keys, margin }: { said: Said | null; keys: readonly
     ...(said?.or ? [{ key: said.or.key, does: said.or.label, run: said.or.run }] : []),
     // a page that keeps a history has a key of its own for it
     ...(keys.some((k) => k.key === 'z') ? [] : [{ key: 'z', does: 'undo the last change', run: () => said?.undo?.() }]),
-    { key: '/', does: 'quick entry: jot something down, type a reference, ? to find or ask, or paste a record', run: () => document.querySelector<HTMLInputElement>('.quick input')?.focus() },
+    { key: '/', does: 'quick entry: jot something down, type a reference, ? to find or ask, run and a routine’s name, or paste a record', run: () => document.querySelector<HTMLInputElement>('.quick input')?.focus() },
     { key: '?', does: 'these keys', line: 'All keys', run: () => dialog.current?.showModal() },
   ];
   useKeys(all);

@@ -1,5 +1,6 @@
-import { useEffect, useState } from 'react';
-import { post, Refused } from './api.ts';
+import { useEffect, useRef, useState } from 'react';
+import type { Askable, LoggedRun } from '../../server/routines/runs.ts';
+import { get, post, Refused } from './api.ts';
 import { handOver, pasted } from './handed.ts';
 import { typing } from './keys.ts';
 
@@ -14,6 +15,17 @@ export default function QuickEntry() {
       setTold({ words: 'Jotted; it is among today’s jottings', bad: false });
     } catch (error) {
       setTold({ words: error instanceof Refused ? error.message : 'It could not be kept', bad: true });
+    }
+  };
+  const { offer, read } = useAskable(note);
+  const run = async (routine: Askable) => {
+    try {
+      const { run } = await post<{ run: LoggedRun }>(`/api/routines/${routine.id}`, { do: 'run', meeting: routine.meeting?.id ?? null });
+      setNote('');
+      const last = run.steps[Math.min(run.step, run.steps.length - 1)]?.tries.at(-1)?.said ?? '';
+      setTold({ words: `${routine.name}: ${run.state === 'done' ? last || 'done' : `${run.state}${last ? `, ${last}` : ''}`}`, bad: run.state === 'failed' });
+    } catch (error) {
+      setTold({ words: error instanceof Refused ? error.message : 'It could not be run', bad: true });
     }
   };
   useEffect(() => {
@@ -70,21 +82,45 @@ export default function QuickEntry() {
         onChange={(e) => {
           setNote(e.target.value);
           setTold(null);
+          if (/^run\b/i.test(e.target.value)) read();
         }}
         onKeyDown={(e) => {
           if (e.key === 'Escape') (e.target as HTMLInputElement).blur();
           if (e.key === 'Enter') {
-            if (note.startsWith('?')) location.assign(`/find?q=${encodeURIComponent(note.slice(1).trim())}`);
+            if (offer && !e.shiftKey) void run(offer);
+            else if (note.startsWith('?')) location.assign(`/find?q=${encodeURIComponent(note.slice(1).trim())}`);
             else if (/^C-\d+$/i.test(note.trim())) location.assign(`/ledger/${note.trim().toUpperCase()}`);
             else if (note.trim()) void jot();
             else location.assign('/jottings');
           }
         }}
       />
+      {offer && (
+        <span className="offer" role="status">
+          <b>Enter</b> runs {offer.name}
+          {offer.meeting ? ` on ${offer.meeting.words}` : ''}; <b>Shift Enter</b> jots the words down
+        </span>
+      )}
       {told?.bad ? <span className="late n12">{told.words}</span> : <kbd>/</kbd>}
       <span className="vh" role="status">
         {told?.words ?? ''}
       </span>
     </label>
   );
+}
+
+/** The routine that is meant by `run` and the beginning of its name; what names none is a jotting like any other. */
+function useAskable(note: string): { offer: Askable | null; read(): void } {
+  const [known, setKnown] = useState<Askable[] | null>(null);
+  const asked = useRef(false);
+  const read = () => {
+    if (asked.current) return;
+    asked.current = true;
+    const meeting = /^\/meetings\/(\d+)\//.exec(location.pathname)?.[1];
+    get<Askable[]>(`/api/routines${meeting ? `?meeting=${meeting}` : ''}`).then(setKnown, () => {
+      asked.current = false;
+    });
+  };
+  const name = note.toLowerCase().startsWith('run ') ? note.slice(4).trim().toLowerCase() : '';
+  return { offer: (name.length > 1 && known?.find((r) => r.name.toLowerCase().startsWith(name) && (r.meeting !== null || !r.needs))) || null, read };
 }

@@ -93,6 +93,9 @@ export default function SettingsView({ start }: { start: Settings }) {
           <a className="may" href="/post/rules">
             Rules of the letters
           </a>
+          <a className="may" href="/routines">
+            Routines
+          </a>
           <a className="may" href="/post/wording">
             Wording
           </a>

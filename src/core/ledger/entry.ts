@@ -12,8 +12,8 @@ export interface Entry {
 
 /** `Bram:`, `Bram and Ruth to`, `@Bram` at the beginning. */
 const LEAD = /^\s*@?(?<names>[^:]{2,60}?)\s*(?::|(?:\s(?:to|will|muss|soll)\s))/iu;
-/** `(Bram)`, `- Bram` or `, Bram` at the end. */
-const TAIL = /(?<![\s,(–-])[\s,(–-]+@?(?<names>[\p{L}][^(),;:]{1,60}?)\)?\s*$/u;
+/** `(Bram)`, `- Bram` or `, Bram` at the end; in *call Bram* he is called, and does not call. */
+const TAIL = /[,(–-][\s,(–-]{0,9}@?(?<names>\p{L}[^(),;:]{1,60})$/u;
 
 /**
  * Reads a line such as `Bram to pour the plinth by Friday` or `Pour the plinth, Bram, 14 May`: who, what, by when.
@@ -41,7 +41,7 @@ export function readEntry(line: string, people: readonly Person[], context: { da
     owner = first;
     text = text.slice(lead![0].length);
   } else {
-    const tail = TAIL.exec(trimEnd(text, ','));
+    const tail = TAIL.exec(trimEnd(trimEnd(text, ',').replace(/\)$/, ''), ' '));
     const last = tail ? owners(tail.groups!.names!) : null;
     if (last) {
       owner = last;

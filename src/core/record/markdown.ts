@@ -100,6 +100,13 @@ const META = /^(date|time|place|where|when|location|present|attendees|attending|
 
 /** Takes emphasis, code, links and strikes away and leaves the words; a sign after a backslash is the sign itself. */
 function plainWords(text: string): string {
+  return withoutSigns(text.replace(/\\([!-/:-@[-`{-~])/g, (_, sign: string) => String.fromCharCode(ASIDE + sign.charCodeAt(0)))).replace(/[\uE021-\uE07E]/g, (c) => String.fromCharCode(c.charCodeAt(0) - ASIDE));
+}
+
+/** Signs behind a backslash mark nothing: they stand aside, in the private use area, while the others are taken away. */
+const ASIDE = 0xe000;
+
+function withoutSigns(text: string): string {
   return text
     .replace(/!?\[([^\]]{0,300})\]\(\s*(?:<[^>]{0,500}>|[^)\s]{0,500})(?:\s+(?:"[^"]{0,300}"|'[^']{0,300}'|\([^)]{0,300}\)))?\s*\)/g, '$1')
     .replace(/(\*\*|__)(?=\S)(.{0,2000}?\S)\1/g, '$2')
@@ -107,6 +114,5 @@ function plainWords(text: string): string {
     .replace(/(^|[\s(])_(?=\S)((?:[^_]|\w_(?=\w)){0,600}[^\s_])_(?=[\s).,;:!?]|$)/g, '$1$2')
     .replace(/~~(.{0,2000}?)~~/g, '$1')
     .replace(/`([^`]{0,600})`/g, '$1')
-    .replace(/\\([!-/:-@[-`{-~])/g, '$1')
     .trim();
 }

@@ -40,7 +40,7 @@ export const ChangeSchema = z.discriminatedUnion('do', [
 export type Change = z.infer<typeof ChangeSchema>;
 
 /** A change with the last event its maker had seen, so that nobody overwrites what they have not read. */
-export const SeenChangeSchema = z.intersection(ChangeSchema, z.object({ seen: z.number().int().optional() }));
+export const SeenChangeSchema = z.intersection(ChangeSchema, z.object({ seen: z.number().int().optional(), /** the meeting it was said in */ meeting: z.number().int().optional() }));
 
 export const BulkSchema = z.object({ ids: z.array(z.number().int()).min(1, 'needs at least one commitment').max(5000), change: ChangeSchema });
 
@@ -48,12 +48,13 @@ export const BulkSchema = z.object({ ids: z.array(z.number().int()).min(1, 'need
 const ALSO_ENDED: ReadonlySet<Change['do']> = new Set(['reopen', 'reword']);
 
 /** Carries out a change and gives the line as it stands now, with the event to take back. */
-export async function changeCommitment(ws: Workspace, id: number, change: Change & { seen?: number | undefined }): Promise<{ row: LedgerRow; event: number }> {
+export async function changeCommitment(ws: Workspace, id: number, change: Change & { seen?: number | undefined; meeting?: number | undefined }): Promise<{ row: LedgerRow; event: number }> {
   const c = await ws.db.selectFrom('commitments').select('project_id').where('id', '=', id).executeTakeFirst();
   mustSee(ws, c?.project_id, 'commitment');
   const event = await ws.transaction(async (ws) => {
     if (change.seen !== undefined) await refuseUnseen(ws.db, id, change.seen, change);
-    return applyChange(ws, id, change);
+    if (change.meeting !== undefined && !(await ws.db.selectFrom('meetings').select('id').where('id', '=', change.meeting).where('project_id', '=', c!.project_id).executeTakeFirst())) throw new Refusal('not-found', 'There is no such meeting.');
+    return applyChange(ws, id, change, change.meeting ?? null);
   });
   return { row: await rowOf(ws, c!.project_id, id), event };
 }
@@ -77,7 +78,7 @@ export async function changeMany(ws: Workspace, { ids, change }: z.infer<typeof 
   return { rows: done.length ? await ledgerRows(ws, { state: 'all', ids: done }) : [], events, left };
 }
 
-async function applyChange(ws: Workspace, id: number, change: Change): Promise<number> {
+async function applyChange(ws: Workspace, id: number, change: Change, meeting: number | null = null): Promise<number> {
   const c = await ws.db.selectFrom('commitments').select(['project_id', 'state', 'number', 'put_off', 'due']).where('id', '=', id).executeTakeFirst();
   mustSee(ws, c?.project_id, 'commitment');
   const { project_id: project, state, number, put_off, due } = c!;
@@ -86,7 +87,7 @@ async function applyChange(ws: Workspace, id: number, change: Change): Promise<n
   if (!ended && change.do === 'reopen') throw new Refusal('conflict', `C-${number} is open already.`);
   if (change.do === 'no date' && due !== null) throw new Refusal('conflict', `C-${number} has a date.`, 'Take the date away first.');
   if (change.do === 'take up' && put_off === null) throw new Refusal('conflict', `C-${number} is not put off.`);
-  const base = { on: ws.today, meeting: null, evidence: [] };
+  const base = { on: ws.today, meeting, evidence: [] };
   const why = 'reason' in change && change.reason ? { reason: change.reason } : {};
   switch (change.do) {
     case 'move':

@@ -1,6 +1,6 @@
 import type { Db } from '../store/database.ts';
 
-/** Whether nothing hangs on a meeting: no record, commitment, letter, minutes, statement, event or jotting. */
+/** Whether nothing hangs on a meeting: no record, agenda, line, commitment, letter, minutes, statement, event or jotting. */
 export async function isBare(tx: Db, meeting: number): Promise<boolean> {
   const left = await Promise.all([
     tx.selectFrom('records').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
@@ -9,6 +9,9 @@ export async function isBare(tx: Db, meeting: number): Promise<boolean> {
     tx.selectFrom('letters').select('id').where('sitting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('minutes_drafts').select('meeting_id').where('meeting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('minutes_versions').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('agenda_points').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('live_marks').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
+    tx.selectFrom('live_lines').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('shares').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('statements').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),
     tx.selectFrom('events').select('id').where('meeting_id', '=', meeting).executeTakeFirst(),

@@ -133,6 +133,7 @@ async function removeSeries(tx: Db, project: string, series: string): Promise<Pl
   if (await tx.selectFrom('commitments').select('id').where('series_id', '=', series).executeTakeFirst()) throw new Refusal('conflict', `${row.title} holds commitments.`, 'It stays.');
   for (const m of meetings) await removeBare(tx, m.id);
   await tx.deleteFrom('series_people').where('series_id', '=', series).execute();
+  await tx.deleteFrom('series_agenda').where('series_id', '=', series).execute();
   await tx.deleteFrom('series_minutes').where('series_id', '=', series).execute();
   await tx.deleteFrom('series_voices').where('series_id', '=', series).execute();
   await tx.deleteFrom('letter_templates').where('series_id', '=', series).execute();

@@ -16,6 +16,9 @@ import { habitsOf } from './learned.ts';
 import { siftRecord } from './run.ts';
 import { pairTwins } from './twins.ts';
 
+/** How the key of a find begins that somebody wrote down in the meeting as what it is. */
+export const WRITTEN = 'written:';
+
 /** A find as it is kept: what was proposed, what became of it. */
 export interface KeptFind extends Find {
   id: number;
@@ -101,7 +104,10 @@ export async function keepFinds(db: Db, meeting: number, recordId: number, { fin
     const settled = kept.filter((k) => k.touched || k.verdict !== 'open' || k.reader === 'hand');
     const free = new Map(kept.filter((k) => !settled.includes(k)).map((k) => [k.key, k.id]));
     const taken = new Set(settled.flatMap((k) => [k.key, ...statesOf(CODECS.find.read(k.data))]));
+    // of a line somebody wrote down as what it is no reader says anything else
+    const written = new Set(settled.filter((k) => k.key.startsWith(WRITTEN)).flatMap((k) => CODECS.find.read(k.data).evidence.map((e) => e.segment)));
     for (const [position, f] of finds.entries()) {
+      if (f.update === null && f.evidence.some((e) => e.role === 'states' && written.has(e.segment))) continue;
       if (taken.has(f.key) || statesOf(f).some((s) => taken.has(s))) continue;
       const values = { kind: f.kind, data: CODECS.find.write(f), position, reader };
       const id = free.get(f.key);

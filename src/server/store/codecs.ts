@@ -2,6 +2,7 @@ import { z } from 'zod';
 import type { ModelGist } from '../../core/gist/model/checking.ts';
 import { EventDataSchema, PlaceSchema } from '../../core/ledger/events.ts';
 import type { Answer } from '../../core/letters/replies/read-reply.ts';
+import { type Legend, LegendSchema } from '../../core/meetings/live/capture.ts';
 import { DraftSchema, LENGTHS, type Minutes, type MinutesItem, PARTS } from '../../core/meetings/minutes.ts';
 import type { QuotedSegment } from '../../core/record/quotes.ts';
 import { type Routine, RoutineSchema } from '../../core/routines/routine.ts';
@@ -123,6 +124,7 @@ export const CODECS = {
   /** lines of what a step did, and who was told by it */
   lines: codec('routine_steps.details', z.array(z.string())),
   numbers: codec('routine_steps.took', z.array(z.number().int())),
+  legend: codec<Legend>('capture_legends.legend', LegendSchema),
   parts: codec('series_minutes.parts', z.array(z.object({ part: z.enum(PARTS), length: z.enum(LENGTHS).optional() }))),
 } as const;
 

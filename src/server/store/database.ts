@@ -21,6 +21,7 @@ import * as modelReader from './migrations/016-model-reader.ts';
 import * as seriesAndProjects from './migrations/017-series-and-projects.ts';
 import * as find from './migrations/018-find.ts';
 import * as routines from './migrations/019-routines.ts';
+import * as live from './migrations/020-live.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -45,6 +46,7 @@ const MIGRATIONS = {
   '017-series-and-projects': seriesAndProjects,
   '018-find': find,
   '019-routines': routines,
+  '020-live': live,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

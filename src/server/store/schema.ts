@@ -1,6 +1,8 @@
 import type { ColumnType, Generated } from 'kysely';
 import type { PassageKind } from '../../core/find/query.ts';
 import type { LetterWish } from '../../core/letters/rules.ts';
+import type { PointKind } from '../../core/meetings/agenda.ts';
+import type { Mark } from '../../core/meetings/live/clock.ts';
 import type { Part } from '../../core/meetings/parts.ts';
 import type { Deed } from '../../core/people/deeds.ts';
 import type { Role, Visibility } from '../../core/people/rights.ts';
@@ -436,4 +438,46 @@ export interface Database {
     /** JSON, numbers of the finds it took */
     took: ColumnType<string, string | undefined, string>;
   };
+  agenda_points: {
+    id: Generated<number>;
+    meeting_id: number;
+    position: number;
+    kind: PointKind;
+    title: string;
+    minutes: number;
+    why: ColumnType<string, string | undefined, string>;
+    /** the question it is about, or the number of the point of an earlier agenda that was not reached */
+    about: string | null;
+    /** what to read before, and other words */
+    note: ColumnType<string, string | undefined, string>;
+    by_person: string;
+    removed_at: ColumnType<string | null, string | null | undefined, string | null>;
+  };
+  /** who changed what of an agenda; rows are added and never changed */
+  agenda_changes: { id: Generated<number>; meeting_id: number; point_id: number | null; what: string; at: string; by_person: string };
+  /** what stands on every agenda of a series */
+  series_agenda: { series_id: string; position: number; title: string; minutes: number };
+  /** what happened in a meeting that is held, by the clock; rows are added and never changed */
+  live_marks: { id: Generated<number>; meeting_id: number; kind: Mark['kind']; point_id: number | null; at: string; by_person: string };
+  /** lines written in a meeting; the id comes from whoever writes, so that a line sent twice is one */
+  live_lines: {
+    id: string;
+    /** their order */
+    n: number;
+    meeting_id: number;
+    point_id: number | null;
+    /** as it was typed, sign and all */
+    text: string;
+    /** since the meeting began */
+    seconds: number;
+    at: string;
+    by_person: string;
+    revision: ColumnType<number, number | undefined, number>;
+    changed_by: ColumnType<string | null, string | null | undefined, string | null>;
+    /** who said at the read-back that it stands */
+    confirmed_by: ColumnType<string | null, string | null | undefined, string | null>;
+    removed_at: ColumnType<string | null, string | null | undefined, string | null>;
+  };
+  /** JSON, Legend of the core: the signs somebody writes in front of lines */
+  capture_legends: { person_id: string; legend: string };
 }

@@ -29,8 +29,13 @@ export default function PrepareKeys({ meeting, text, mail, visibility, day, toda
   return (
     <>
       <p className="acts">
+        {!held && (
+          <a className="do" href={`/meetings/${meeting}/live`}>
+            Hold it <kbd>H</kbd>
+          </a>
+        )}
         {mail && (
-          <button type="button" className="do" onClick={() => void send()}>
+          <button type="button" className="may" onClick={() => void send()}>
             Mail it to me <kbd>M</kbd>
           </button>
         )}
@@ -50,6 +55,7 @@ export default function PrepareKeys({ meeting, text, mail, visibility, day, toda
           ...(held
             ? []
             : [
+                { key: 'h', does: 'hold the meeting: agenda with its clock, notes, read-back', line: 'Hold it', run: () => location.assign(`/meetings/${meeting}/live`) },
                 { key: 'd', does: 'move it to another day or time', run: () => when.setMoving(!when.now.cancelled) },
                 { key: 'x', does: 'cancel it, or hold it after all', run: when.turn },
               ]),

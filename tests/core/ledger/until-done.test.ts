@@ -91,6 +91,10 @@ describe('a commitment typed in one line', () => {
     ['bram: pour the plinth', { text: 'Pour the plinth', owner: ['bram'], due: null }],
     ['Bram and Ruth to check the weights on 12 March', { text: 'Check the weights', owner: ['bram', 'ruth'], due: '2026-03-12' }],
     ['Pour the plinth, Ruth Adair, 14 May', { text: 'Pour the plinth', owner: ['ruth'], due: '2026-05-14' }],
+    ['Pour the plinth (Bram)', { text: 'Pour the plinth', owner: ['bram'], due: null }],
+    ['Pour the plinth - Bram', { text: 'Pour the plinth', owner: ['bram'], due: null }],
+    // he is called, and does not call
+    ['Call Bram', { text: 'Call Bram', owner: [], due: null }],
     ['Order the second pump', { text: 'Order the second pump', owner: [], due: null }],
     ['Zoe: order the pump', { text: 'Zoe: order the pump', owner: [], due: null }],
   ])('%j', (text, wanted) => expect(readEntry(text, people, { date: TODAY, next: null })).toEqual(wanted));

@@ -39,6 +39,7 @@ const SCREENS = [
   '/find',
   '/measures',
   '/routines',
+  '/meetings/11/live',
   '/find?q=what did Dele promise about the plinth?',
   '/find?q=dry corner',
   '/close-out',

@@ -40,7 +40,7 @@ async function marked(db: Db): Promise<void> {
 const PAGES = join(import.meta.dirname, '../../src/pages');
 const NOT_OF_THE_WORKSPACE = /^\/(?:begin|sign-in|invited|shared|answer|api\/auth|api\/begin|api\/invited|api\/answer)/;
 /** Streams that do not end, and what takes a body only. */
-const OTHERWISE = new Set(['/api/ledger-live', '/api/meetings/9/live']);
+const OTHERWISE = new Set(['/api/ledger-live', '/api/meetings/9/live', '/api/meetings/9/room-live']);
 /** What finds the word without being it: its beginning, a slip of the hand, questions whose answers would have it. */
 const SEARCHES = [
   '/find?q=xanthorrh*',

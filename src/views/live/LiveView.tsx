@@ -33,7 +33,9 @@ export default function LiveView({ first }: { first: LiveShown }) {
   const nameOf = (who: string) => first.people.find((p) => p.id === who)?.name ?? who.replace(/^new:/, '');
   const reading = { legend: room.legend, people, writer: first.me, date: room.meeting.date, next: first.next };
   const read = state.typed.trim() ? readCapture(state.typed, reading) : null;
-  const clock = clockOf(room.points, room.marks, room.meeting.minutes ?? 60, now);
+  // an agenda nobody has touched is kept once the meeting begins; until then it is shown as it is built
+  const points = room.points.length ? room.points : first.agenda.points.map((p, n) => ({ ...p, id: p.id ?? -1 - n }));
+  const clock = clockOf(points, room.marks, room.meeting.minutes ?? 60, now);
   const current = clock.points.find((p) => p.current)?.item ?? null;
   const row = spokenOf(state);
   const running = room.state === 'running' && first.mayChange;
@@ -192,7 +194,7 @@ export default function LiveView({ first }: { first: LiveShown }) {
         </span>
       </p>
       <div className="columns">
-        <AgendaRail room={room} clock={clock} from={startOf(room)} onPoint={(point) => void ask({ do: 'point', point })} onTick={tick} />
+        <AgendaRail room={{ ...room, points }} clock={clock} from={startOf(room)} onPoint={(point) => void ask({ do: 'point', point })} onTick={tick} />
         <section className="notes" aria-label="Notes">
           <h2 className="lh">
             Notes<span>{writers(room)}</span>

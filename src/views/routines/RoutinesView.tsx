@@ -15,8 +15,8 @@ import { type RoutinesAct, routinesKeys } from './routines-keys.ts';
 import { current, currentRoutine, currentRun, goesOn, routinesReducer } from './routines-state.ts';
 import { TrialPart } from './TrialPart.tsx';
 
-/** How often the log is looked at again while something goes on, in milliseconds. */
-const LOOK_EVERY = 3000;
+/** How often the log is looked at again, in milliseconds: while a run is under way, and while one may begin. */
+const LOOK_EVERY = { running: 3000, on: 20_000 };
 
 type Kept = RoutinesShown & { id: number };
 
@@ -32,14 +32,14 @@ export default function RoutinesView({ first }: { first: RoutinesShown }) {
 
   const going = goesOn(state);
   useEffect(() => {
-    if (!going) return;
+    if (going === null) return;
     const timer = setInterval(() => {
       if (!document.hidden)
         get<LoggedRun[]>('/api/routine-runs').then(
           (runs) => tell({ do: 'runs', runs }),
           () => {},
         );
-    }, LOOK_EVERY);
+    }, LOOK_EVERY[going]);
     return () => clearInterval(timer);
   }, [going]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another line is looked at

@@ -107,8 +107,11 @@ export const currentRun = (state: RoutinesState): LoggedRun | null => {
   return at?.of === 'run' ? (state.shown.runs.find((r) => r.id === at.id) ?? null) : null;
 };
 
-/** Whether something goes on by itself that the page has to look at again. */
-export const goesOn = ({ shown }: RoutinesState): boolean => shown.runs.some((r) => r.state === 'running' || (r.state === 'waiting' && !r.word)) || shown.routines.some((r) => r.state === 'on');
+/** Whether a run is under way by itself, or may begin; null where the page can be left as it is. */
+export function goesOn({ shown }: RoutinesState): 'running' | 'on' | null {
+  if (shown.runs.some((r) => r.state === 'running' || (r.state === 'waiting' && !r.word))) return 'running';
+  return shown.routines.some((r) => r.state === 'on') ? 'on' : null;
+}
 
 /** Steps with one of them somewhere else. */
 export function moved(steps: readonly Step[], n: number, by: 1 | -1): Step[] {

@@ -77,7 +77,7 @@ function ownerIn(text: string, people: readonly Person[], roster: Roster, writer
     };
   const entry = readEntry(text, people, context);
   if (entry.owner.length) return { owner: entry.owner, text: entry.text };
-  const parts = text.split(/\s*[,;]\s*/);
+  const parts = text.split(/[,;]/).map((part) => part.trim());
   const named = parts.map((part) => namesIn(part, roster));
   const n = named.findLastIndex((ids) => ids !== null);
   if (n >= 0 && parts.length > 1) return { owner: named[n]!, text: parts.filter((_, k) => k !== n).join(', ') };
@@ -91,7 +91,10 @@ function ownerIn(text: string, people: readonly Person[], roster: Roster, writer
 
 /** Ids where words are names and nothing else. */
 function namesIn(words: string, roster: Roster): string[] | null {
-  const parts = words.split(/\s*&\s*|\s+and\s+/).filter((p) => p !== '');
+  const parts = words
+    .split(/&| and /)
+    .map((p) => p.trim())
+    .filter((p) => p !== '');
   const ids = parts.map((p) => roster.voice(p));
   return parts.length > 0 && ids.every((id) => id !== null) ? [...new Set(ids as string[])] : null;
 }

@@ -38,4 +38,5 @@ const escaped = (text: string) =>
     .replace(/\s+/g, ' ')
     .trim()
     .replace(/[\\`*_[\]<>#|~!]/g, '\\$&')
-    .replace(/^([-+=:])/, '\\$1').replace(/^(\d{1,9})([.)])/, '$1\\$2');
+    .replace(/^([-+=:])/, '\\$1')
+    .replace(/^(\d{1,9})([.)])/, '$1\\$2');

@@ -5,6 +5,7 @@ import { underAttack } from './attack.ts';
 import { finding } from './finding.ts';
 import { unseenReadings } from './learn/answers.ts';
 import { evaluate, leaveOut, reliability, showTallies } from './learn/evaluate.ts';
+import { liveBench } from './live.ts';
 import { measuresBench } from './measures.ts';
 import { type Annotated, annotatedMeetings, furtherMeetings, rehearsals, unseenMeetings } from './meetings.ts';
 import { checkingCost, modelScores } from './model.ts';
@@ -21,7 +22,7 @@ process.env.OTTIK_WORK = 'here';
  * `npm run bench`: ratios within one run, then scores. `--quick` leaves out the series-left-out scores, which take longest;
  * `--server URL --model NAME` asks a model server too, its key in OTTIK_MODEL_KEY, and `--keep` keeps how far it was right.
  */
-const rows: [string, string, string, string][] = [...siftAgainstWink(), ...(await closeReaderTimes()), ...checkingCost(), ...(await ledgerAgainstQuery()), ...(await startUp()), ...(await untilDone()), ...(await finding()), ...(await measuresBench()), ...(await underAttack())];
+const rows: [string, string, string, string][] = [...siftAgainstWink(), ...(await closeReaderTimes()), ...checkingCost(), ...(await ledgerAgainstQuery()), ...(await startUp()), ...(await untilDone()), ...(await finding()), ...(await measuresBench()), ...(await liveBench()), ...(await underAttack())];
 const widths = [0, 1, 2, 3].map((i) => Math.max(...rows.map((r) => r[i]!.length), ['what', 'measured', 'against', 'ratio'][i]!.length));
 const line = (r: readonly string[]) => `| ${r.map((c, i) => c.padEnd(widths[i]!)).join(' | ')} |`;
 console.log(line(['what', 'measured', 'against', 'ratio']));

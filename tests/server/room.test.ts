@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { changeCommitment } from '../../src/server/ledger/changes.ts';
 import { agendaOf, changeAgenda } from '../../src/server/meetings/agenda.ts';
 import { endRoom } from '../../src/server/meetings/live/end.ts';
@@ -8,7 +8,15 @@ import { type Workspace, workspaceOf } from '../../src/server/people/workspace.t
 import { findsOf, keepFinds } from '../../src/server/sift/finds.ts';
 import { demoWorld, TODAY } from './world.ts';
 
-process.env.OTTIK_CLOSE_READER = 'off';
+// files share one process: what is switched off here is on again after it
+const reader = process.env.OTTIK_CLOSE_READER;
+beforeAll(() => {
+  process.env.OTTIK_CLOSE_READER = 'off';
+});
+afterAll(() => {
+  if (reader === undefined) delete process.env.OTTIK_CLOSE_READER;
+  else process.env.OTTIK_CLOSE_READER = reader;
+});
 const NOON = new Date(`${TODAY}T12:00:00Z`);
 const plus = (minutes: number) => new Date(NOON.getTime() + minutes * 60_000);
 /** the coming steering committee, and the last meeting that was held */
@@ -109,6 +117,12 @@ describe('a meeting that is held', () => {
     expect(await roomStamp(ws.db, STEERING)).toBe(stamps.at(-1));
     expect((await roomOf(ws, STEERING)).walked[c]).toMatchObject({ kind: 'done', by: 'Ines Falk' });
   });
+  it('keeps what was written what it was, whatever signs its writer chooses later', async () => {
+    await hold();
+    await write('! call the board', 1);
+    const room = await changeRoom(ws, STEERING, { do: 'legend', legend: { action: 'A', decision: 'D', question: '!', point: '-' } }, plus(2));
+    expect([room.legend.question, room.lines[0]!.read.kind]).toEqual(['!', 'action']);
+  });
   it('ends as a record: what is confirmed is taken and points at its line, the rest waits on Sift, and no reader says any of it twice', async () => {
     await hold();
     const [a, b, c] = [randomUUID(), randomUUID(), randomUUID()];
@@ -145,6 +159,30 @@ describe('a meeting that is held', () => {
     expect((await findsOf(ws, STEERING)).some((f) => f.text === 'Call the board then')).toBe(false);
     await expect(write('too late', 60)).rejects.toThrow('has ended');
     await expect(endRoom(ws, STEERING, plus(61))).rejects.toThrow('ended already');
+  });
+  it('puts something to the vote: everybody spreads their votes once, and what comes of it is a line with its figures', async () => {
+    await hold();
+    const room = await changeRoom(ws, STEERING, { do: 'vote', question: 'Where does the trunk go?', ideas: ['aft', 'over the shed'], each: 3 }, plus(1));
+    const vote = room.votes[0]!.id;
+    await expect(changeRoom(ws, STEERING, { do: 'vote', question: 'Another?', ideas: ['a', 'b'], each: 1 }, plus(1))).rejects.toThrow('A vote is under way');
+    await expect(changeRoom(ws, STEERING, { do: 'spread', vote, marks: [3, 1] }, plus(2))).rejects.toThrow('Everybody has 3 votes');
+    await changeRoom(ws, STEERING, { do: 'spread', vote, marks: [3, 0] }, plus(2));
+    // thought better of: the last spread counts
+    const before = await roomStamp(ws.db, STEERING);
+    const spread = await changeRoom(ws, STEERING, { do: 'spread', vote, marks: [2, 1] }, plus(3));
+    expect([spread.votes[0]!.ideas, spread.votes[0]!.mine, spread.votes[0]!.voters, (await roomStamp(ws.db, STEERING)) === before]).toEqual([
+      [
+        { text: 'aft', votes: 2 },
+        { text: 'over the shed', votes: 1 },
+      ],
+      [2, 1],
+      1,
+      false,
+    ]);
+    const closed = await changeRoom(ws, STEERING, { do: 'close vote', vote }, plus(4));
+    expect(closed.lines.map((l) => [l.read.kind, l.read.text])).toEqual([['decision', 'Where does the trunk go? aft (2 of 3 votes by 1 person; over the shed 1)']]);
+    await expect(changeRoom(ws, STEERING, { do: 'spread', vote, marks: [0, 3] }, plus(5))).rejects.toThrow('This vote is closed');
+    await expect(ws.db.updateTable('votes').set({ question: 'Other' }).where('id', '=', vote).execute()).rejects.toThrow('does not change');
   });
   it('without a line ends without a record', async () => {
     await hold();

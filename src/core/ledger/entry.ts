@@ -19,8 +19,8 @@ const TAIL = /[,(–-][\s,(–-]{0,9}@?(?<names>\p{L}[^(),;:]{1,60})$/u;
  * Reads a line such as `Bram to pour the plinth by Friday` or `Pour the plinth, Bram, 14 May`: who, what, by when.
  * Names that nobody has, and words that are no date, stay in the text.
  */
-export function readEntry(line: string, people: readonly Person[], context: { date: IsoDate; next: IsoDate | null }): Entry {
-  const roster = new Roster(people);
+export function readEntry(line: string, people: readonly Person[] | Roster, context: { date: IsoDate; next: IsoDate | null }): Entry {
+  const roster = people instanceof Roster ? people : new Roster(people);
   // within a line `the second` is a thing and no day: a day has a word such as “by” before it, or stands at the end
   const dated = readDates(line, context).filter((d) => d.date !== null && (d.lead !== '' || /^[\s,.;)]*$/.test(line.slice(d.to)) || /[,;(–-]\s*$/.test(line.slice(0, d.from))));
   const date = dated.at(-1);

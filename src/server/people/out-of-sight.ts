@@ -44,6 +44,8 @@ function conditions({ person, meetings, asGuest }: Hidden): Readonly<Record<stri
     agenda_changes: byMeeting,
     live_marks: byMeeting,
     live_lines: byMeeting,
+    votes: byMeeting,
+    vote_marks: `vote_id NOT IN (SELECT id FROM votes WHERE meeting_id IN ${gone})`,
     commitments,
     events: `${orNone} AND commitment_id NOT IN (${unseen})`,
     letters,

@@ -22,6 +22,7 @@ import * as seriesAndProjects from './migrations/017-series-and-projects.ts';
 import * as find from './migrations/018-find.ts';
 import * as routines from './migrations/019-routines.ts';
 import * as live from './migrations/020-live.ts';
+import * as votes from './migrations/021-votes.ts';
 import type { Database } from './schema.ts';
 
 export type Db = Kysely<Database>;
@@ -47,6 +48,7 @@ const MIGRATIONS = {
   '018-find': find,
   '019-routines': routines,
   '020-live': live,
+  '021-votes': votes,
 };
 export type Shape = keyof typeof MIGRATIONS;
 

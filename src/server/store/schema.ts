@@ -480,4 +480,8 @@ export interface Database {
   };
   /** JSON, Legend of the core: the signs somebody writes in front of lines */
   capture_legends: { person_id: string; legend: string };
+  /** `ideas`: JSON, list of words; `revision` goes up with every mark, so that pages hear of it */
+  votes: { id: Generated<number>; meeting_id: number; question: string; ideas: string; each: number; at: string; by_person: string; revision: ColumnType<number, number | undefined, number>; closed_at: ColumnType<string | null, string | null | undefined, string | null> };
+  /** JSON, how somebody spread their votes over the ideas */
+  vote_marks: { vote_id: number; person_id: string; marks: string };
 }

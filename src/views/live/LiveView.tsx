@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useReducer, useRef, useState } from 'react';
-import { readCapture } from '../../core/meetings/live/capture.ts';
+import { inSigns, readCapture, signOf, USUAL_LEGEND } from '../../core/meetings/live/capture.ts';
 import { clockOf, clockWords } from '../../core/meetings/live/clock.ts';
 import type { LedgerRow } from '../../server/ledger/commitments.ts';
 import type { Ended } from '../../server/meetings/live/end.ts';
@@ -10,11 +10,13 @@ import { Foot, type Said } from '../parts/Foot.tsx';
 import { useStream } from '../parts/use-stream.ts';
 import { AgendaRail } from './AgendaRail.tsx';
 import { CaptureField } from './CaptureField.tsx';
+import { LegendFields } from './LegendFields.tsx';
 import { LineRow } from './LineRow.tsx';
 import { type LiveAct, liveKeys } from './live-keys.ts';
 import { liveReducer, soFar, spokenOf } from './live-state.ts';
 import { ReadBackPart } from './ReadBackPart.tsx';
 import { unsentBefore, useSending } from './use-sending.ts';
+import { VoteFields, VotePart } from './VotePart.tsx';
 import { WalkPart } from './WalkPart.tsx';
 
 type Change = RoomChange | { do: 'end' };
@@ -25,6 +27,8 @@ export default function LiveView({ first }: { first: LiveShown }) {
   const [state, tell] = useReducer(liveReducer, { room: first.room, walk: first.walk, at: null, unsent: [], typed: '', editing: null, reading: false, offline: false });
   const [said, setSaid] = useState<Said | null>(null);
   const [open, setOpen] = useState<'move' | 'hand over' | null>(null);
+  /** what is being filled in below the lines */
+  const [filling, setFilling] = useState<'signs' | 'vote' | null>(null);
   const field = useRef<HTMLInputElement>(null);
   const end = useRef<HTMLLIElement>(null);
   const { room } = state;
@@ -39,6 +43,7 @@ export default function LiveView({ first }: { first: LiveShown }) {
   const current = clock.points.find((p) => p.current)?.item ?? null;
   const row = spokenOf(state);
   const running = room.state === 'running' && first.mayChange;
+  const vote = room.votes.find((v) => !v.closed);
 
   useEffect(() => {
     for (const line of unsentBefore(id)) tell({ do: 'write', line });
@@ -72,8 +77,8 @@ export default function LiveView({ first }: { first: LiveShown }) {
     }
   };
   const keep = async () => {
-    const text = state.typed.trim();
-    if (!text) return;
+    const text = inSigns(state.typed, room.legend, USUAL_LEGEND);
+    if (signOf(text, USUAL_LEGEND).rest === '') return;
     const { editing } = state;
     if (!editing) return tell({ do: 'write', line: { id: crypto.randomUUID(), text, point: current, refused: null } });
     if (await ask({ do: 'edit', id: editing.id, text, revision: editing.revision })) tell({ do: 'leave' });
@@ -83,12 +88,12 @@ export default function LiveView({ first }: { first: LiveShown }) {
       const line = fresh?.lines.find((l) => l.id === editing.id);
       if (fresh && line) {
         tell({ do: 'room', room: fresh });
-        tell({ do: 'edit', line: { ...line, text } });
+        tell({ do: 'edit', line, typed: state.typed });
       }
     }
   };
   const edit = (line: RoomLine) => {
-    tell({ do: 'edit', line });
+    tell({ do: 'edit', line, typed: inSigns(line.text, USUAL_LEGEND, room.legend) });
     field.current?.focus();
   };
   const remove = (line: RoomLine) => void ask({ do: 'remove', id: line.id, removed: true }, { head: 'Taken out', rest: line.read.text, undo: () => void ask({ do: 'remove', id: line.id, removed: false }, { head: 'Put back' }) });
@@ -145,6 +150,8 @@ export default function LiveView({ first }: { first: LiveShown }) {
         return tell({ do: 'walk', by: 1 });
       case 'back':
         return tell({ do: 'walk', by: -1 });
+      case 'vote':
+        return vote ? undefined : setFilling('vote');
       case 'leave':
         return setOpen(null);
       case 'move':
@@ -208,7 +215,7 @@ export default function LiveView({ first }: { first: LiveShown }) {
               .map((u) => (
                 <LineRow
                   key={u.id}
-                  read={readCapture(u.text, reading)}
+                  read={readCapture(u.text, { ...reading, legend: USUAL_LEGEND })}
                   seconds={null}
                   by={nameOf(first.me)}
                   changedBy={null}
@@ -240,8 +247,26 @@ export default function LiveView({ first }: { first: LiveShown }) {
               }}
             />
           )}
+          {running &&
+            (filling === 'signs' ? (
+              <LegendFields legend={room.legend} onKeep={(legend) => void ask({ do: 'legend', legend }, { head: 'Your signs are kept' }).then((ok) => ok && setFilling(null))} onLeave={() => setFilling(null)} />
+            ) : filling === 'vote' ? (
+              <VoteFields onKeep={(vote) => void ask(vote).then((ok) => ok && setFilling(null))} onLeave={() => setFilling(null)} />
+            ) : (
+              <p className="own-signs">
+                <button type="button" className="may" onClick={() => setFilling('signs')}>
+                  Own signs
+                </button>
+                {!vote && (
+                  <button type="button" className="may" onClick={() => setFilling('vote')}>
+                    Put something to the vote <kbd>V</kbd>
+                  </button>
+                )}
+              </p>
+            ))}
         </section>
         <div className="beside">
+          {vote && running && <VotePart vote={vote} onChange={(change) => void ask(change, change.do === 'close vote' ? { head: 'The vote is closed', rest: 'what came of it stands among the lines' } : undefined)} />}
           <section aria-label="Open from before">
             <h2 className="lh">
               Open from before

@@ -2,7 +2,7 @@ import type { LiveState } from './live-state.ts';
 import { spokenOf } from './live-state.ts';
 
 /** What a key does on the page of a meeting that is held. */
-export type LiveAct = 'begin' | 'note' | 'next' | 'tick' | 'read' | 'end' | 'forward' | 'back' | 'done' | 'move' | 'hand over' | 'still on it' | 'drop' | 'wait' | 'leave';
+export type LiveAct = 'begin' | 'vote' | 'note' | 'next' | 'tick' | 'read' | 'end' | 'forward' | 'back' | 'done' | 'move' | 'hand over' | 'still on it' | 'drop' | 'wait' | 'leave';
 
 export interface LiveKey {
   key: string;
@@ -22,6 +22,7 @@ export function liveKeys(state: LiveState, open: boolean): LiveKey[] {
     { key: '.', does: 'on to the next point', line: 'Next point', act: 'next' },
     { key: 't', does: 'tick the point off, or take the tick away', line: 'Tick', act: 'tick' },
     { key: 'r', does: state.reading ? 'close the read-back' : 'read back what was written', line: state.reading ? 'Close read-back' : 'Read back', act: 'read' },
+    ...(state.room.votes.some((v) => !v.closed) ? [] : [{ key: 'v', does: 'put something to the vote', act: 'vote' as const }]),
     ...(row
       ? ([
           { key: 'j', does: 'the next commitment of before', act: 'forward' },

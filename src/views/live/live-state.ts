@@ -32,7 +32,8 @@ export type LiveTold =
   | { do: 'refused'; id: string; why: string }
   | { do: 'drop'; id: string }
   | { do: 'offline'; is: boolean }
-  | { do: 'edit'; line: RoomLine }
+  /** `typed` is what stands in the field then, in the signs of whoever changes it */
+  | { do: 'edit'; line: RoomLine; typed: string }
   | { do: 'leave' }
   | { do: 'walk'; by: 1 | -1 }
   | { do: 'walked'; row: LedgerRow }
@@ -57,7 +58,7 @@ export function liveReducer(state: LiveState, told: LiveTold): LiveState {
     case 'offline':
       return { ...state, offline: told.is };
     case 'edit':
-      return { ...state, typed: told.line.text, editing: { id: told.line.id, revision: told.line.revision } };
+      return { ...state, typed: told.typed, editing: { id: told.line.id, revision: told.line.revision } };
     case 'leave':
       return { ...state, typed: state.editing ? '' : state.typed, editing: null };
     case 'walk': {

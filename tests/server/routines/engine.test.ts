@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { recordEvent } from '../../../src/server/ledger/commitments.ts';
 import { workspaceOf } from '../../../src/server/people/workspace.ts';
 import { advance, begin, notice, resumeRuns } from '../../../src/server/routines/engine.ts';
@@ -7,7 +7,15 @@ import { askable, changeRun, runAsked } from '../../../src/server/routines/runs.
 import { passFind, takeFind } from '../../../src/server/sift/judging.ts';
 import { arrives, goes, type House, house, made, NOON, on, plus, routine, runs } from './house.ts';
 
-process.env.OTTIK_CLOSE_READER = 'off';
+// files share one process: what is switched off here is on again after it
+const reader = process.env.OTTIK_CLOSE_READER;
+beforeAll(() => {
+  process.env.OTTIK_CLOSE_READER = 'off';
+});
+afterAll(() => {
+  if (reader === undefined) delete process.env.OTTIK_CLOSE_READER;
+  else process.env.OTTIK_CLOSE_READER = reader;
+});
 
 let h: House;
 beforeEach(async () => {

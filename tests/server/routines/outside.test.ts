@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Webhook } from 'standardwebhooks';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import type { Step } from '../../../src/core/routines/routine.ts';
 import { workspaceOf } from '../../../src/server/people/workspace.ts';
 import { dryRun } from '../../../src/server/routines/dry-run.ts';
@@ -14,7 +14,15 @@ import { webhookKey } from '../../../src/server/routines/exports/webhook.ts';
 import { changeRoutine } from '../../../src/server/routines/routines.ts';
 import { arrives, goes, type House, house, made, NOON, on, plus, routine, runs } from './house.ts';
 
-process.env.OTTIK_CLOSE_READER = 'off';
+// files share one process: what is switched off here is on again after it
+const reader = process.env.OTTIK_CLOSE_READER;
+beforeAll(() => {
+  process.env.OTTIK_CLOSE_READER = 'off';
+});
+afterAll(() => {
+  if (reader === undefined) delete process.env.OTTIK_CLOSE_READER;
+  else process.env.OTTIK_CLOSE_READER = reader;
+});
 const text = (s: string) => new TextEncoder().encode(s);
 
 let h: House;

@@ -34,13 +34,13 @@ export interface Captured {
  *
  * @param writer who writes it: *I* and *me* is them
  */
-export function readCapture(line: string, { legend, people, writer, date, next }: { legend: Legend; people: readonly Person[]; writer: string; date: IsoDate; next: IsoDate | null }): Captured {
+export function readCapture(line: string, { legend, people, writer, date, next }: { legend: Legend; people: readonly Person[] | Roster; writer: string; date: IsoDate; next: IsoDate | null }): Captured {
   const { kind, rest } = signOf(line, legend);
   if (kind !== 'action') return { kind, text: capital(rest), owner: [], due: null, duePhrase: null };
-  const roster = new Roster(people);
+  const roster = people instanceof Roster ? people : new Roster(people);
   const dated = datedIn(rest, { date, next });
   const bare = dated ? `${rest.slice(0, dated.from)} ${rest.slice(dated.to)}`.replace(/\s+/g, ' ').trim() : rest;
-  const { owner, text } = ownerIn(bare, people, roster, writer, { date, next });
+  const { owner, text } = ownerIn(bare, roster, writer, { date, next });
   return { kind, text: capital(trimMarks(trimEnd(text, ',;:(–-'), ',;:–-')), owner, due: dated?.date ?? null, duePhrase: dated?.words ?? null };
 }
 
@@ -50,6 +50,15 @@ export function signOf(line: string, legend: Legend): { kind: LineKind; rest: st
   const signs = LINE_KINDS.map((kind) => ({ kind, sign: legend[kind] })).sort((a, b) => b.sign.length - a.sign.length);
   const found = signs.find(({ sign }) => text.startsWith(sign) && (!/\w$/.test(sign) || /^\s/.test(text.slice(sign.length))));
   return found ? { kind: found.kind, rest: text.slice(found.sign.length).trim() } : { kind: 'point', rest: text };
+}
+
+/**
+ * A line in the signs of another legend. Lines are kept in the usual ones, so that what somebody wrote stays what it was when
+ * they choose other signs.
+ */
+export function inSigns(line: string, from: Legend, to: Legend): string {
+  const { kind, rest } = signOf(line, from);
+  return `${to[kind]} ${rest}`.trim();
 }
 
 /** The same line as another kind. */
@@ -65,7 +74,7 @@ function datedIn(text: string, context: { date: IsoDate; next: IsoDate | null })
 }
 
 /** `@name` anywhere; else names at the beginning or the end, a part of the line that is names alone, or whoever writes. */
-function ownerIn(text: string, people: readonly Person[], roster: Roster, writer: string, context: { date: IsoDate; next: IsoDate | null }): { owner: string[]; text: string } {
+function ownerIn(text: string, roster: Roster, writer: string, context: { date: IsoDate; next: IsoDate | null }): { owner: string[]; text: string } {
   const at = [...text.matchAll(/@([\p{L}][\p{L}'’-]{0,40}(?: [\p{Lu}][\p{L}'’-]{0,40})?)/gu)].map((m) => ({ words: m[0], id: roster.voice(m[1]!) ?? roster.voice(m[1]!.split(' ')[0]!) })).filter((m) => m.id !== null);
   if (at.length)
     return {
@@ -75,7 +84,7 @@ function ownerIn(text: string, people: readonly Person[], roster: Roster, writer
         .replace(/\s+/g, ' ')
         .trim(),
     };
-  const entry = readEntry(text, people, context);
+  const entry = readEntry(text, roster, context);
   if (entry.owner.length) return { owner: entry.owner, text: entry.text };
   const parts = text.split(/[,;]/).map((part) => part.trim());
   const named = parts.map((part) => namesIn(part, roster));

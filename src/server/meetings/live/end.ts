@@ -1,3 +1,4 @@
+import { longDay } from '../../../core/language/days.ts';
 import { asRecord } from '../../../core/meetings/live/read-back.ts';
 import type { Find } from '../../../core/sift/find.ts';
 import type { Workspace } from '../../people/workspace.ts';
@@ -36,7 +37,8 @@ export async function endRoom(ws: Workspace, id: number, now: Date): Promise<End
 async function keepLines(ws: Workspace, room: Room): Promise<string[]> {
   const { meeting: m, lines } = room;
   const spoken = lines.map((line) => ({ line, item: line.item, text: line.words }));
-  const { text, at } = asRecord(m.title, await pointsOf(ws, m.id), spoken);
+  // two meetings in which the same was written are two records
+  const { text, at } = asRecord(`${m.title}, ${longDay(m.date)}, from ${(room.began ?? '').slice(11, 19)} UTC`, await pointsOf(ws, m.id), spoken);
   // a stop after the record was kept and before it was noted that the meeting ended finds it here again
   const before = await ws.db.selectFrom('records').select('id').where('meeting_id', '=', m.id).where('file_name', '=', fileName(room)).executeTakeFirst();
   if (!before) await keepRecord(ws, { project: m.project, fileName: fileName(room), meeting: m.id, series: m.series, title: m.title, date: m.date, author: null, voices: {} }, new TextEncoder().encode(text));

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { shortDay } from '../../../core/language/days.ts';
+import { type Person, Roster } from '../../../core/language/people.ts';
 import { type Captured, type Legend, LegendSchema, readCapture, signOf, USUAL_LEGEND } from '../../../core/meetings/live/capture.ts';
 import { type Clock, clockOf, type Mark } from '../../../core/meetings/live/clock.ts';
 import type { Choice } from '../../people/people.ts';
@@ -11,12 +12,14 @@ import type { Db } from '../../store/database.ts';
 import { type AgendaPoint, keptPoints, pointsOf, USUAL_LENGTH } from '../agenda.ts';
 import { type MeetingRow, meetingRow } from '../meetings.ts';
 import { changeMeeting } from '../series.ts';
+import { changeVote, type RoomVote, VoteChangeSchema, votesOf } from './votes.ts';
 
 /** A line of a meeting, as it was typed and as it is understood. */
 export interface RoomLine {
   id: string;
   n: number;
   item: number | null;
+  /** as it was typed, in the usual signs */
   text: string;
   /** the same without its sign */
   words: string;
@@ -39,15 +42,17 @@ export interface Room {
   lines: RoomLine[];
   /** commitments of before that something was said about in it, by what became of them */
   walked: Record<number, { kind: string; event: number; by: string }>;
+  votes: RoomVote[];
   /** the server’s time, in milliseconds, for clocks that go wrong */
   now: number;
+  /** the signs of whoever looks */
   legend: Legend;
   stamp: string;
 }
 
 /** What a meeting was last changed by, as a word that changes with every change. */
 export async function roomStamp(db: Db, meeting: number): Promise<string> {
-  const [marks, lines, agenda, events] = await Promise.all([
+  const [marks, lines, agenda, votes, events] = await Promise.all([
     db
       .selectFrom('live_marks')
       .select(({ fn }) => fn.max('id').as('n'))
@@ -64,12 +69,17 @@ export async function roomStamp(db: Db, meeting: number): Promise<string> {
       .where('meeting_id', '=', meeting)
       .executeTakeFirstOrThrow(),
     db
+      .selectFrom('votes')
+      .select(({ fn }) => fn.sum<number>('revision').as('n'))
+      .where('meeting_id', '=', meeting)
+      .executeTakeFirstOrThrow(),
+    db
       .selectFrom('events')
       .select(({ fn }) => fn.max('id').as('n'))
       .where('meeting_id', '=', meeting)
       .executeTakeFirstOrThrow(),
   ]);
-  return [marks.n ?? 0, lines.n, lines.r ?? 0, agenda.n ?? 0, events.n ?? 0].join('.');
+  return [marks.n ?? 0, lines.n, lines.r ?? 0, agenda.n ?? 0, votes.n ?? 0, events.n ?? 0].join('.');
 }
 
 export async function roomOf(ws: Workspace, id: number): Promise<Room> {
@@ -95,8 +105,9 @@ export async function roomOf(ws: Workspace, id: number): Promise<Room> {
   const undone = new Set(events.filter((e) => e.kind === 'undone').map((e) => CODECS.eventData.read(e.data).undoes));
   const walked: Room['walked'] = {};
   for (const e of events) if (e.kind !== 'undone' && !undone.has(e.id)) walked[e.commitment_id] = { kind: e.kind, event: e.id, by: e.name };
-  const legends = new Map((await ws.db.selectFrom('capture_legends').selectAll().execute()).map((l) => [l.person_id, CODECS.legend.read(l.legend)]));
+  const own = await ws.db.selectFrom('capture_legends').select('legend').where('person_id', '=', ws.asker.person).executeTakeFirst();
   const { next } = await ws.db.selectFrom('meetings').select('next').where('id', '=', id).executeTakeFirstOrThrow();
+  const understood = understanding(people, meeting.date, next);
   const began = marks.find((m) => m.kind === 'begin');
   const last = marks.filter((m) => m.kind === 'begin' || m.kind === 'end' || m.kind === 'again').at(-1);
   return {
@@ -105,27 +116,45 @@ export async function roomOf(ws: Workspace, id: number): Promise<Room> {
     began: began ? new Date(began.at).toISOString() : null,
     points,
     marks,
-    lines: rows.map((l) => {
-      const own = legends.get(l.by_person) ?? USUAL_LEGEND;
-      return {
-        id: l.id,
-        n: l.n,
-        item: l.point_id,
-        text: l.text,
-        words: signOf(l.text, own).rest,
-        read: readCapture(l.text, { legend: own, people, writer: l.by_person, date: meeting.date, next }),
-        seconds: l.seconds,
-        by: l.by_person,
-        byName: l.name,
-        changedBy: l.changer,
-        confirmedBy: l.confirmer,
-        revision: l.revision,
-      };
-    }),
+    lines: rows.map((l) => ({
+      id: l.id,
+      n: l.n,
+      item: l.point_id,
+      text: l.text,
+      words: signOf(l.text, USUAL_LEGEND).rest,
+      read: understood(l.text, l.by_person),
+      seconds: l.seconds,
+      by: l.by_person,
+      byName: l.name,
+      changedBy: l.changer,
+      confirmedBy: l.confirmer,
+      revision: l.revision,
+    })),
     walked,
+    votes: await votesOf(ws, id),
     now: Date.now(),
-    legend: legends.get(ws.asker.person) ?? USUAL_LEGEND,
+    legend: own ? CODECS.legend.read(own.legend) : USUAL_LEGEND,
     stamp,
+  };
+}
+
+/** Lines that were read already: everybody in a meeting asks for all of them again after each one. */
+const known = new Map<string, Captured>();
+const MOST_KNOWN = 20_000;
+
+/** Reads lines of a meeting, each once for the same people and days. */
+function understanding(people: readonly Person[], date: string, next: string | null): (text: string, writer: string) => Captured {
+  const roster = new Roster(people);
+  const where = JSON.stringify([date, next, people.map((p) => [p.id, p.name, p.aliases])]);
+  return (text, writer) => {
+    const key = `${writer}\n${text}\n${where}`;
+    let read = known.get(key);
+    if (!read) {
+      if (known.size > MOST_KNOWN) known.clear();
+      read = readCapture(text, { legend: USUAL_LEGEND, people: roster, writer, date, next });
+      known.set(key, read);
+    }
+    return read;
   };
 }
 
@@ -145,7 +174,8 @@ const LineText = z
   .trim()
   .min(1, 'needs words')
   .max(1000)
-  .refine((t) => !/[\r\n]/.test(t), 'is one line');
+  .refine((t) => !/[\r\n]/.test(t), 'is one line')
+  .refine((t) => signOf(t, USUAL_LEGEND).rest !== '', 'needs words');
 
 export const RoomChangeSchema = z.discriminatedUnion('do', [
   /** `insist` holds it today, though it was planned for another day */
@@ -158,6 +188,7 @@ export const RoomChangeSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('confirm'), id: z.uuid(), confirmed: z.boolean() }),
   z.object({ do: z.literal('again') }),
   z.object({ do: z.literal('legend'), legend: LegendSchema }),
+  ...VoteChangeSchema.options,
 ]);
 export type RoomChange = z.infer<typeof RoomChangeSchema>;
 
@@ -200,18 +231,15 @@ export async function changeRoom(ws: Workspace, id: number, change: RoomChange, 
       case 'line': {
         running();
         if (change.point !== null) await mustBeOn(ws, id, change.point);
-        const began = (await marksOf(ws.db, id)).find((k) => k.kind === 'begin')!;
-        const { n } = await ws.db
-          .selectFrom('live_lines')
-          .select(({ fn }) => fn.max('n').as('n'))
-          .where('meeting_id', '=', id)
-          .executeTakeFirstOrThrow();
-        // a line that is sent again, since nobody heard that it came, is there already
-        await ws.db
-          .insertInto('live_lines')
-          .values({ id: change.id, n: (n ?? 0) + 1, meeting_id: id, point_id: change.point, text: change.text, seconds: Math.max(0, Math.round((now.getTime() - began.at) / 1000)), at: now.toISOString(), by_person: ws.asker.person })
-          .onConflict((c) => c.column('id').doNothing())
-          .execute();
+        await addLine(ws, id, change, now);
+        return;
+      }
+      case 'vote':
+      case 'spread':
+      case 'close vote': {
+        running();
+        const line = await changeVote(ws, id, change, now);
+        if (line) await addLine(ws, id, { ...line, point: null }, now);
         return;
       }
       default:
@@ -220,6 +248,21 @@ export async function changeRoom(ws: Workspace, id: number, change: RoomChange, 
     }
   });
   return roomOf(ws, id);
+}
+
+/** Adds a line at the end. One that is sent again, since nobody heard that it came, is there already. */
+async function addLine(ws: Workspace, meeting: number, line: { id: string; text: string; point: number | null }, now: Date): Promise<void> {
+  const began = (await marksOf(ws.db, meeting)).find((k) => k.kind === 'begin')!;
+  const { n } = await ws.db
+    .selectFrom('live_lines')
+    .select(({ fn }) => fn.max('n').as('n'))
+    .where('meeting_id', '=', meeting)
+    .executeTakeFirstOrThrow();
+  await ws.db
+    .insertInto('live_lines')
+    .values({ id: line.id, n: (n ?? 0) + 1, meeting_id: meeting, point_id: line.point, text: line.text, seconds: Math.max(0, Math.round((now.getTime() - began.at) / 1000)), at: now.toISOString(), by_person: ws.asker.person })
+    .onConflict((c) => c.column('id').doNothing())
+    .execute();
 }
 
 async function changeLine(ws: Workspace, meeting: number, change: Extract<RoomChange, { do: 'edit' | 'remove' | 'confirm' }>): Promise<void> {

@@ -35,7 +35,7 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       title TEXT NOT NULL,
       minutes INTEGER NOT NULL CHECK (minutes BETWEEN 1 AND 600),
       PRIMARY KEY (series_id, position)
-    ) WITHOUT ROWID`,
+    )`,
     `CREATE TABLE live_marks (
       id INTEGER PRIMARY KEY,
       meeting_id INTEGER NOT NULL REFERENCES meetings (id),
@@ -58,9 +58,9 @@ export async function up(db: Kysely<unknown>): Promise<void> {
       changed_by TEXT REFERENCES people (id),
       confirmed_by TEXT REFERENCES people (id),
       removed_at TEXT
-    ) WITHOUT ROWID`,
+    )`,
     'CREATE INDEX live_lines_meeting ON live_lines (meeting_id, n)',
-    'CREATE TABLE capture_legends (person_id TEXT PRIMARY KEY REFERENCES people (id), legend TEXT NOT NULL) WITHOUT ROWID',
+    'CREATE TABLE capture_legends (person_id TEXT PRIMARY KEY REFERENCES people (id), legend TEXT NOT NULL)',
     ...['live_marks', 'agenda_changes'].flatMap((table) => [`CREATE TRIGGER ${table}_stand BEFORE UPDATE ON ${table} BEGIN SELECT RAISE(ABORT, 'what happened is not changed'); END`]),
   ])
     await sql.raw(statement).execute(db);

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { asKind, LegendSchema, readCapture, signOf, USUAL_LEGEND } from '../../../../src/core/meetings/live/capture.ts';
 import { clockOf, clockWords, type Mark } from '../../../../src/core/meetings/live/clock.ts';
 import { asRecord, readBack } from '../../../../src/core/meetings/live/read-back.ts';
+import { isSpread, outcomeOf } from '../../../../src/core/meetings/live/vote.ts';
 import { readRecord } from '../../../../src/core/record/read.ts';
 
 const PEOPLE = ['Ruth Adair', 'Kit Ferrand', 'Jonas Pike', 'Ines Falk'].map((name) => ({ id: name.split(' ')[0]!.toLowerCase(), name, aliases: [], role: '', mail: null }));
@@ -126,5 +127,23 @@ describe('the read-back', () => {
       }),
       { numRuns: 200 },
     );
+  });
+});
+
+describe('a vote', () => {
+  it('is decided where one idea has the most, with its figures; a tie, and nobody voting, leave a question', () => {
+    expect(outcomeOf('Where does the trunk go?', ['over the shed', 'aft', 'nowhere'], [2, 5, 0], 3)).toEqual({ kind: 'decision', words: 'Where does the trunk go? aft (5 of 7 votes by 3 people; over the shed 2; nowhere 0)' });
+    expect(outcomeOf('Where?', ['aft', 'fore', 'up'], [2, 2, 1], 2)).toEqual({ kind: 'question', words: 'Where? A tie between aft and fore (2 votes each, by 2 people; up 1)' });
+    expect(outcomeOf('Where?', ['aft', 'fore'], [0, 0], 0)).toEqual({ kind: 'question', words: 'Where? Nobody voted.' });
+  });
+  it.each([
+    [[1, 2], 2, 3, true],
+    [[0, 0], 2, 3, true],
+    [[2, 2], 2, 3, false],
+    [[-1, 2], 2, 3, false],
+    [[1], 2, 3, false],
+    [[0.5, 1], 2, 3, false],
+  ])('%j over %i ideas with %i votes: %s', (marks, ideas, each, ok) => {
+    expect(isSpread(marks, ideas, each)).toBe(ok);
   });
 });

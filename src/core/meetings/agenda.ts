@@ -107,3 +107,21 @@ export function fitAgenda<T extends { kind: PointKind; minutes: number }>(points
   }
   return { points: points.map((p) => ({ ...p, given: given.get(p) ?? 0, fits: !out.has(p) })), free: Math.max(0, minutes - wanted), without: points.filter((p) => out.has(p)) };
 }
+
+/** Minutes of a point nobody has given any. */
+const USUAL = 5;
+
+/** Lines such as `Round the table, 10 min`; a line without minutes gets the usual ones. */
+export function readStanding(text: string): { title: string; minutes: number }[] {
+  return text
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line.length > 1)
+    .slice(0, 30)
+    .map((line) => {
+      const minutes = /[\s,]\(?(\d{1,3})\)?(?: ?min(?:utes?)?)?$/i.exec(line);
+      const n = minutes ? Number(minutes[1]) : 0;
+      const title = minutes && n > 0 ? line.slice(0, minutes.index).replace(/,$/, '').trim() : line;
+      return { title: title.length > 1 ? title : line, minutes: n > 0 && n <= 600 ? n : USUAL };
+    });
+}

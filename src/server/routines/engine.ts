@@ -197,10 +197,12 @@ async function tryOf(db: Db, run: number, position: number, now: Date): Promise<
 async function settle(tx: Db, run: number, tryId: number, done: Done, over: Date): Promise<boolean> {
   if ('waits' in done) {
     await tx.updateTable('routine_steps').set({ state: 'waiting', said: done.waits }).where('id', '=', tryId).execute();
+    // somebody may have stopped it while the step was under way
     await tx
       .updateTable('routine_runs')
       .set({ state: 'waiting', word: done.word ? 1 : 0, next_try: null })
       .where('id', '=', run)
+      .where('state', '!=', 'stopped')
       .execute();
     return false;
   }
@@ -221,11 +223,23 @@ async function noted(ws: Workspace, routine: Routine, step: Step, run: number, s
   return done;
 }
 
-/** A run goes on to its next step. */
+/** A run goes on to its next step; one that was stopped meanwhile stands there. */
 export async function passOn(tx: Db, run: number): Promise<void> {
   await tx
     .updateTable('routine_runs')
-    .set((eb) => ({ state: 'running', step: eb('step', '+', 1), tries: 0, next_try: null, word: 0, told: '[]' }))
+    .set((eb) => ({
+      state: eb
+        .case()
+        .when('state', '=', 'stopped')
+        .then('stopped' as const)
+        .else('running' as const)
+        .end(),
+      step: eb('step', '+', 1),
+      tries: 0,
+      next_try: null,
+      word: 0,
+      told: '[]',
+    }))
     .where('id', '=', run)
     .execute();
 }
@@ -247,6 +261,7 @@ async function failed(db: Db, run: { id: number; routine: number; tries: number;
       .updateTable('routine_runs')
       .set({ state: again ? 'waiting' : 'failed', tries: run.tries + 1, next_try: again?.toISOString() ?? null, ...(again ? {} : { ended_at: now.toISOString() }) })
       .where('id', '=', run.id)
+      .where('state', '!=', 'stopped')
       .execute();
     if (!again) await countFailure(tx as unknown as Db, run, why);
   });

@@ -74,6 +74,8 @@ export async function changeRoutine(ws: Workspace, change: RoutineChange, now: D
           .set({ removed_at: change.do === 'remove' ? now.toISOString() : null, state: 'off' })
           .where('id', '=', change.id)
           .execute();
+        // what is not wanted any more does not go on behind its back
+        if (change.do === 'remove') await ws.db.updateTable('routine_runs').set({ state: 'stopped', ended_at: now.toISOString(), word: 0, next_try: null }).where('routine_id', '=', change.id).where('state', 'in', ['offered', 'running', 'waiting']).execute();
         return { id: change.id };
     }
   });

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { readStanding } from '../../core/meetings/agenda.ts';
 import { SaveOrLeave } from '../parts/SaveOrLeave.tsx';
 
 interface Props {
@@ -31,21 +32,4 @@ export function StandingFields({ points, onKeep, onLeave }: Props) {
       <SaveOrLeave onLeave={onLeave} />
     </form>
   );
-}
-
-const USUAL = 5;
-
-/** Lines such as `Round the table, 10 min`; a line without minutes gets the usual ones. */
-export function readStanding(text: string): { title: string; minutes: number }[] {
-  return text
-    .split('\n')
-    .map((line) => line.trim())
-    .filter((line) => line.length > 1)
-    .slice(0, 30)
-    .map((line) => {
-      const minutes = /[\s,]\(?(\d{1,3})\)?(?: ?min(?:utes?)?)?$/i.exec(line);
-      const n = minutes ? Number(minutes[1]) : 0;
-      const title = minutes && n > 0 ? line.slice(0, minutes.index).replace(/,$/, '').trim() : line;
-      return { title: title.length > 1 ? title : line, minutes: n > 0 && n <= 600 ? n : USUAL };
-    });
 }

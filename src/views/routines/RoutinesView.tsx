@@ -66,7 +66,7 @@ export default function RoutinesView({ first }: { first: RoutinesShown }) {
   };
   const turn = (r: KeptRoutine) =>
     void change({ do: 'switch', id: r.id, on: r.state !== 'on' }, { head: `“${r.routine.name}” is ${r.state === 'on' ? 'off' : 'on'}`, rest: r.state === 'on' ? 'what is under way goes on' : 'from now on; what happened before starts nothing' }, (id) => ({ do: 'switch', id, on: r.state === 'on' }));
-  const remove = (r: KeptRoutine) => void change({ do: 'remove', id: r.id }, { head: `“${r.routine.name}” is removed`, rest: 'its log stays' }, (id) => ({ do: 'put back', id }));
+  const remove = (r: KeptRoutine) => void change({ do: 'remove', id: r.id }, { head: `“${r.routine.name}” is removed`, rest: 'its log stays; what was under way is stopped' }, (id) => ({ do: 'put back', id }));
   const tryOn = async (routine: Routine, meeting: number | null) => {
     tell({ do: 'try', trial: { routine, meeting, came: null } });
     try {

@@ -28,7 +28,7 @@ export function routinesKeys(state: RoutinesState): RoutinesKey[] {
         ] as const)
       : []),
     ...(routine ? [{ key: 't', does: 'try it on a past meeting; nothing is kept or sent', line: 'Try', act: 'try' as const }] : []),
-    ...(routine && mayChange ? [{ key: 'x', does: 'remove the routine; its log stays', act: 'remove' as const }] : []),
+    ...(routine && mayChange ? [{ key: 'x', does: 'remove the routine; its log stays, what is under way stops', act: 'remove' as const }] : []),
     ...(run ? [{ key: 'Enter', does: 'the steps of the run', line: 'Steps', act: 'open' as const }, ...runActs(run.state, run.word, took(run)).map(({ key, label, does, act }) => ({ key, does, line: label, act: { run: act } }))] : []),
   ];
 }

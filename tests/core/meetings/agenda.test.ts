@@ -1,7 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { type AgendaInput, buildAgenda, fitAgenda, POINT_KINDS, reviewOrder } from '../../../src/core/meetings/agenda.ts';
-import { readStanding } from '../../../src/views/agenda/StandingFields.tsx';
+import { type AgendaInput, buildAgenda, fitAgenda, POINT_KINDS, readStanding, reviewOrder } from '../../../src/core/meetings/agenda.ts';
 
 const EMPTY: AgendaInput = { today: '2026-03-05', minutes: 60, open: [], questions: [], missed: [], standing: [] };
 const open = (n: number, late: number) => Array.from({ length: n }, (_, id) => ({ id, owner: ['a'], late: id < late, miss: null }));

@@ -262,6 +262,19 @@ describe('what fails', () => {
   });
 });
 
+it('a run that is stopped while a step is under way stays stopped after it', async () => {
+  await on(h, routine({ on: 'record' }, [POST, { do: 'post', text: 'after' }]));
+  await arrives(h);
+  const { post } = h.out.chat;
+  h.out.chat.post = async (url, text, id) => {
+    await changeRun(h.ws, (await runs(h))[0]!.id, 'stop', h.out, plus(1));
+    return post(url, text, id);
+  };
+  await goes(h, plus(1));
+  const [run] = await runs(h);
+  expect([run!.state, run!.step, h.out.posts.map((p) => p.text)]).toEqual(['stopped', 1, ['It is Yard huddle 1']]);
+});
+
 describe('a stop of Ottik in the middle of a step', () => {
   const broken = async (steps: Parameters<typeof routine>[1]) => {
     const id = await on(h, routine({ on: 'record' }, steps));
@@ -351,6 +364,15 @@ describe('keeping a routine', () => {
     await expect(changeRoutine(bram, { do: 'switch', id, on: false }, NOON)).rejects.toThrow('Only a manager');
     const greta = (await workspaceOf(h.ws.db, 'greta', h.ws.today)).with({ project: 'tide-tables', needs: 'read' });
     await expect(changeRoutine(greta, { do: 'switch', id, on: false }, NOON)).rejects.toThrow('There is no such routine');
+  });
+  it('stops what is under way when it is removed: nothing goes out that nobody wants any more', async () => {
+    const id = await on(h, routine({ on: 'record' }, [{ do: 'wait', until: 'settled' }, POST]));
+    const { meeting } = await arrives(h, 1);
+    await goes(h, plus(1));
+    await changeRoutine(h.ws, { do: 'remove', id }, plus(2));
+    for (const f of await h.ws.db.selectFrom('finds').select('id').where('meeting_id', '=', meeting).where('verdict', '=', 'open').execute()) await passFind(h.ws, f.id);
+    await goes(h, plus(3));
+    expect([(await runs(h))[0]!.state, h.out.posts]).toEqual(['stopped', []]);
   });
   it('keeps what it did when it is removed, and is put back', async () => {
     const id = await on(h, routine({ on: 'record' }, [POST]));

@@ -186,7 +186,6 @@ export const RoomChangeSchema = z.discriminatedUnion('do', [
   z.object({ do: z.literal('edit'), id: z.uuid(), text: LineText, revision: z.number().int() }),
   z.object({ do: z.literal('remove'), id: z.uuid(), removed: z.boolean() }),
   z.object({ do: z.literal('confirm'), id: z.uuid(), confirmed: z.boolean() }),
-  z.object({ do: z.literal('again') }),
   z.object({ do: z.literal('legend'), legend: LegendSchema }),
   ...VoteChangeSchema.options,
 ]);
@@ -211,8 +210,6 @@ export async function changeRoom(ws: Workspace, id: number, change: RoomChange, 
         if (points[0]) await mark('point', points[0].id);
         return;
       }
-      case 'again':
-        throw new Refusal('conflict', 'The meeting has ended.', 'What is still to be said is marked in its record, on Sift.');
       case 'point':
         running();
         await mustBeOn(ws, id, change.point);
